@@ -1,0 +1,117 @@
+package sharptally.cli;
+
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.List;
+import java.util.concurrent.Callable;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Option;
+import sharptally.cli.demo.DemoData;
+import sharptally.core.fault.ErrorKind;
+import sharptally.core.fault.ToolException;
+import sharptally.report.text.Figures;
+import sharptally.report.text.Style.Meaning;
+
+@Command(
+        name = "demo",
+        description = "Makes two databases that differ, and plays the whole path from looking to mending.",
+        mixinStandardHelpOptions = true,
+        footer = {"", "Example: sharp-tally demo --folder tide-demo"})
+final class DemoCommand implements Callable<Integer> {
+    /** What stands in a folder that an earlier demo made. */
+    private static final String MARK = "tide.yaml";
+
+    private static final int LEAST_ROWS = 1_000;
+
+    private final Screen screen;
+
+    @Option(
+            names = "--folder",
+            paramLabel = "FOLDER",
+            defaultValue = "tide-demo",
+            description = "Where to put databases and runs. Default: ${DEFAULT-VALUE}.")
+    Path folder = Path.of("tide-demo");
+
+    @Option(
+            names = "--rows",
+            paramLabel = "ROWS",
+            defaultValue = "220000",
+            description = "Rows of the largest table. Default: ${DEFAULT-VALUE}.")
+    int rows = 220_000;
+
+    @Option(names = "--data-only", description = "Make the databases and stop.")
+    boolean dataOnly;
+
+    DemoCommand(Screen screen) {
+        this.screen = screen;
+    }
+
+    @Override
+    public Integer call() {
+        if (rows < LEAST_ROWS) {
+            throw new ToolException(
+                    ErrorKind.USAGE,
+                    "too few rows for the demo",
+                    Integer.toString(rows),
+                    "give at least " + LEAST_ROWS);
+        }
+        if (Files.exists(folder) && !Files.exists(folder.resolve(MARK))) {
+            throw new ToolException(
+                    ErrorKind.REFUSED,
+                    "the folder exists and is not of an earlier demo",
+                    folder.toString(),
+                    "choose another with --folder");
+        }
+        long began = System.nanoTime();
+        screen.print(List.of(
+                "A coast's tide gauges have moved from an old archive (SQLite) to a new database (H2).",
+                "Did every row arrive? Making the two databases in " + folder + " …"));
+        new DemoData(folder, rows).create();
+        if (dataOnly) {
+            return 0;
+        }
+        String old = "sqlite:" + folder.resolve("old.db");
+        String fresh = "h2:" + folder.resolve("new");
+        String runs = folder.resolve("runs").toString();
+        play("Look at both sides", 0, "survey", old);
+        play("", 0, "survey", fresh);
+        play(
+                "Compare every row. " + MARK + " says that table instrument is called gauge now",
+                1,
+                "compare",
+                "--sheet",
+                folder.resolve(MARK).toString(),
+                "--runs",
+                runs);
+        play("See what differs: old value beside new", 0, "show", "--limit", "24", "--runs", runs);
+        play("Write the script that mends it, and the one that takes it back", 0, "script", "--runs", runs);
+        play("Or do the same from here, in one transaction; then compare again", 0, "apply", "--yes", "--runs", runs);
+        screen.print(List.of(
+                "",
+                screen.style()
+                        .paint(
+                                "That was the whole path, in "
+                                        + Figures.seconds((System.nanoTime() - began) / 1e9)
+                                        + ". Databases, runs and scripts are in " + folder + ".",
+                                Meaning.HEADING)));
+        return 0;
+    }
+
+    /** Prints a command as a user would type it, and carries it out. */
+    private void play(String title, int expectedCode, String... arguments) {
+        screen.print(List.of(""));
+        if (!title.isEmpty()) {
+            screen.print(List.of(screen.style().paint("== " + title, Meaning.HEADING)));
+        }
+        screen.print(List.of(
+                screen.style().paint("$ sharp-tally " + String.join(" ", arguments), Meaning.COMMAND), ""));
+        int code = Main.commandLine(screen).execute(arguments);
+        if (code != expectedCode) {
+            throw new ToolException(
+                    code == 5 ? ErrorKind.INCOMPLETE : ErrorKind.BUG,
+                    "the demo did not go as planned",
+                    String.join(" ", arguments) + " ended with " + code + " instead of " + expectedCode,
+                    "");
+        }
+    }
+}

@@ -1,0 +1,64 @@
+package sharptally.cli;
+
+import picocli.CommandLine;
+import picocli.CommandLine.ParameterException;
+import picocli.CommandLine.UnmatchedArgumentException;
+import sharptally.core.fault.ErrorKind;
+import sharptally.core.fault.ToolException;
+import sharptally.report.text.Style.Meaning;
+
+/** Starts the program. The only place that ends the process. */
+public final class Main {
+    private Main() {}
+
+    public static void main(String[] args) {
+        Screen screen = Screen.ofProcess();
+        int code = Interrupt.guard(() -> commandLine(screen).execute(args));
+        screen.out().flush();
+        if (screen.out().checkError() && code <= 1) {
+            screen.say("sharp-tally: the result could not be written to the end: standard output");
+            code = ErrorKind.INCOMPLETE.exitCode();
+        }
+        System.exit(code);
+    }
+
+    /** The whole command line, for the process and for commands that play others. */
+    static CommandLine commandLine(Screen screen) {
+        CommandLine line = new CommandLine(new SharpTally(), new CommandFactory(screen));
+        line.setOut(new java.io.PrintWriter(screen.out(), true));
+        line.setErr(new java.io.PrintWriter(screen.err(), true));
+        line.setCaseInsensitiveEnumValuesAllowed(true);
+        line.setAbbreviatedOptionsAllowed(false);
+        line.setParameterExceptionHandler((e, args) -> parameterProblem(screen, e));
+        line.setExecutionExceptionHandler((e, command, parsed) -> failure(screen, e));
+        return line;
+    }
+
+    private static int parameterProblem(Screen screen, ParameterException e) {
+        String command = e.getCommandLine().getCommandSpec().qualifiedName();
+        String message = e.getMessage().lines().findFirst().orElse("");
+        if (e instanceof UnmatchedArgumentException unmatched
+                && !unmatched.getSuggestions().isEmpty()) {
+            message += "; did you mean " + unmatched.getSuggestions().get(0) + "?";
+        }
+        screen.say("sharp-tally: " + message + "; see " + command + " --help");
+        return ErrorKind.USAGE.exitCode();
+    }
+
+    private static int failure(Screen screen, Exception e) {
+        Throwable cause = e instanceof java.io.UncheckedIOException ? e.getCause() : e;
+        if (cause instanceof ToolException expected) {
+            screen.say(screen.style().paint("sharp-tally: ", Meaning.NONE) + expected.getMessage());
+            return expected.kind().exitCode();
+        }
+        if (cause instanceof java.io.IOException io) {
+            screen.say("sharp-tally: can't write: " + io.getMessage() + "; make room, or choose another place");
+            return ErrorKind.INCOMPLETE.exitCode();
+        }
+        screen.say("sharp-tally: this is a bug: " + e + "; run again with --stack and send us what it prints");
+        if (Boolean.getBoolean("sharptally.stack")) {
+            e.printStackTrace(screen.err());
+        }
+        return ErrorKind.BUG.exitCode();
+    }
+}

@@ -1,0 +1,31 @@
+package sharptally.cli;
+
+import java.nio.file.Path;
+import java.util.Optional;
+import picocli.CommandLine.Option;
+import picocli.CommandLine.Parameters;
+import sharptally.formats.run.RunFolder;
+
+/** The run that a command works on. */
+final class RunChoice {
+    static final String DEFAULT_RUNS = "sharp-tally-runs";
+
+    @Parameters(paramLabel = "RUN", arity = "0..1", description = "A run's folder. Default: the latest run.")
+    Optional<Path> run = Optional.empty();
+
+    @Option(
+            names = "--runs",
+            paramLabel = "FOLDER",
+            defaultValue = DEFAULT_RUNS,
+            description = "Where runs are kept. Default: ${DEFAULT-VALUE}.")
+    Path runs = Path.of(DEFAULT_RUNS);
+
+    RunFolder open() {
+        return run.map(RunFolder::open).orElseGet(() -> RunFolder.latest(runs));
+    }
+
+    /** How this run is named on a command line, after a blank; empty for the latest of the usual folder. */
+    String arguments(RunFolder folder) {
+        return run.isPresent() ? " " + folder.folder() : runs.equals(Path.of(DEFAULT_RUNS)) ? "" : " --runs " + runs;
+    }
+}

@@ -1,0 +1,50 @@
+package sharptally.cli;
+
+import picocli.CommandLine;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Model.CommandSpec;
+import picocli.CommandLine.Option;
+import picocli.CommandLine.ParameterException;
+import picocli.CommandLine.ScopeType;
+import picocli.CommandLine.Spec;
+
+/** The program without a command. */
+@Command(
+        name = "sharp-tally",
+        description = "Compares the rows of two databases, shows what differs, and makes the target like the source.",
+        versionProvider = Version.class,
+        mixinStandardHelpOptions = true,
+        synopsisSubcommandLabel = "COMMAND",
+        subcommands = {
+            SurveyCommand.class,
+            CompareCommand.class,
+            ShowCommand.class,
+            ScriptCommand.class,
+            ApplyCommand.class,
+            DemoCommand.class
+        },
+        exitCodeListHeading = "%nExit codes:%n",
+        exitCodeList = {
+            " 0:same, or done",
+            " 1:differences found",
+            " 2:bad usage or sheet",
+            " 3:a place can't be reached or read",
+            " 4:refused for safety",
+            " 5:stopped before the end, so nothing was proved",
+            "70:a bug"
+        },
+        footer = {"", "Start with: sharp-tally demo"})
+final class SharpTally implements Runnable {
+    @Spec
+    CommandSpec spec;
+
+    @Option(names = "--stack", scope = ScopeType.INHERIT, description = "Print the stack trace of a bug.")
+    void printStack(boolean stack) {
+        System.setProperty("sharptally.stack", Boolean.toString(stack));
+    }
+
+    @Override
+    public void run() {
+        throw new ParameterException(new CommandLine(spec), "name a command");
+    }
+}

@@ -1,0 +1,125 @@
+package sharptally.cli.job;
+
+import java.io.BufferedWriter;
+import java.io.IOException;
+import java.io.UncheckedIOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.nio.file.StandardCopyOption;
+import java.util.ArrayList;
+import java.util.List;
+import sharptally.core.fault.ErrorKind;
+import sharptally.core.fault.ToolException;
+import sharptally.core.place.Address;
+import sharptally.core.place.Engine;
+import sharptally.core.script.ChangeCounts;
+import sharptally.core.script.ChangePlan;
+import sharptally.core.script.Direction;
+import sharptally.core.script.ScriptWriter;
+import sharptally.engines.Engines;
+import sharptally.formats.run.RunFolder;
+import sharptally.formats.run.RunState;
+import sharptally.formats.run.RunSummary;
+
+/** Writes the script of a run, and the undo script beside it. */
+public record ScriptJob(RunFolder run, Path script) {
+    /** What was written. */
+    public record Written(ChangeCounts counts, Path script, Path undo, String howToRun) {}
+
+    /**
+     * @throws ToolException when the run proves nothing, or a file can't be written; no half-written file is left
+     */
+    public Written write() {
+        requireComplete(run);
+        Address target = Address.parse(run.summary().target());
+        Engine engine = Engines.of(target);
+        Path undo = undoFile();
+        ChangePlan mend = new ChangePlan(run.matches(), run, Direction.MEND);
+        ChangePlan back = new ChangePlan(run.matches(), run, Direction.UNDO);
+        ChangeCounts counts = ChangeCounts.of(mend);
+        write(engine, mend, header(engine, target, counts, script, undo, Direction.MEND), script);
+        write(engine, back, header(engine, target, ChangeCounts.of(back), undo, script, Direction.UNDO), undo);
+        return new Written(counts, script, undo, howToRun(engine, target, script));
+    }
+
+    static void requireComplete(RunFolder run) {
+        if (run.summary().state() != RunState.COMPLETE) {
+            throw new ToolException(
+                    ErrorKind.REFUSED,
+                    "the run did not go to its end, so its findings may not be all",
+                    run.folder().toString(),
+                    "compare again");
+        }
+    }
+
+    private Path undoFile() {
+        String name = script.getFileName().toString();
+        String undo = name.equals("script.sql") ? "undo.sql" : name.replaceAll("(\\.sql)?$", "") + ".undo.sql";
+        return script.resolveSibling(undo);
+    }
+
+    private static String howToRun(Engine engine, Address target, Path file) {
+        return engine.dialect().howToRun(target.location()).replace("FILE", file.toString());
+    }
+
+    private List<String> header(
+            Engine engine, Address target, ChangeCounts counts, Path file, Path other, Direction direction) {
+        RunSummary summary = run.summary();
+        List<String> lines = new ArrayList<>();
+        lines.add(
+                direction == Direction.MEND
+                        ? "Makes the target like the source."
+                        : "Takes back what " + other.getFileName() + " did.");
+        lines.add("");
+        lines.add("source  " + summary.source());
+        lines.add("target  " + summary.target());
+        lines.add("run     " + summary.run() + ", written by sharp-tally " + summary.tool());
+        lines.add("");
+        int width =
+                counts.tables().keySet().stream().mapToInt(String::length).max().orElse(0);
+        counts.tables()
+                .forEach((table, c) -> lines.add(("%-" + Math.max(1, width) + "s  %7d inserts %7d updates %7d deletes")
+                        .formatted(table, c.inserts(), c.updates(), c.deletes())));
+        if (counts.tables().isEmpty()) {
+            lines.add("There is nothing to change.");
+        }
+        lines.add("");
+        lines.add("It is one transaction: all of it is done, or nothing. Each statement touches its row only");
+        lines.add("while that holds what it held when it was compared; if one finds its row changed since,");
+        lines.add("the whole script stops and nothing is done.");
+        lines.add("");
+        lines.add("run it        " + howToRun(engine, target, file));
+        lines.add(
+                direction == Direction.MEND
+                        ? "take it back  " + howToRun(engine, target, other)
+                        : "do it again   " + howToRun(engine, target, other));
+        return lines;
+    }
+
+    private static void write(Engine engine, ChangePlan plan, List<String> header, Path file) {
+        Path draft = file.resolveSibling(file.getFileName() + ".draft");
+        try {
+            try (BufferedWriter out = Files.newBufferedWriter(draft)) {
+                new ScriptWriter(engine.dialect(), out).write(plan, header);
+            }
+            Files.move(draft, file, StandardCopyOption.REPLACE_EXISTING);
+        } catch (IOException | UncheckedIOException e) {
+            deleteDraft(draft, e);
+            Throwable cause = e instanceof UncheckedIOException ? e.getCause() : e;
+            throw new ToolException(
+                    ErrorKind.INCOMPLETE,
+                    "can't write the script",
+                    file + " (" + cause.getMessage() + ")",
+                    "make room, or choose another place with --out",
+                    e);
+        }
+    }
+
+    private static void deleteDraft(Path draft, Exception cause) {
+        try {
+            Files.deleteIfExists(draft);
+        } catch (IOException e) {
+            cause.addSuppressed(e);
+        }
+    }
+}

@@ -1,0 +1,136 @@
+package sharptally.core.compare;
+
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.List;
+import sharptally.core.fault.ErrorKind;
+import sharptally.core.fault.ToolException;
+import sharptally.core.finding.Difference;
+import sharptally.core.finding.Finding;
+import sharptally.core.finding.FindingSink;
+import sharptally.core.match.TableMatch;
+import sharptally.core.rows.CellOrder;
+
+/**
+ * Merges two streams of rows in key order into findings.
+ *
+ * <p>Idea: the smaller key stands on its own side only; equal keys are one row, whose other columns are held against
+ * each other. A key that occurs more than once on a side is told as repeated, and its rows are paired off as a
+ * multiset: rows that are equal throughout are the same, what is left over is missing or extra. They are never called
+ * changed, for nothing says which of them changed into which. Cost: one step per row, and a sort within a repeated key.
+ * Memory: one row per side, and the rows of one repeated key.
+ */
+final class KeyedMerge {
+    /** Beyond this, the key is not one. */
+    private static final int MAX_ROWS_PER_KEY = 100_000;
+
+    private final TableMatch match;
+    private final RowCursor source;
+    private final RowCursor target;
+    private final FindingSink sink;
+    private final Tally tally;
+    private final int[] values;
+
+    KeyedMerge(TableMatch match, RowCursor source, RowCursor target, FindingSink sink, Tally tally) {
+        this.match = match;
+        this.source = source;
+        this.target = target;
+        this.sink = sink;
+        this.tally = tally;
+        this.values = match.valuePairs();
+    }
+
+    /** Handles one key; false when both sides are at their end. */
+    boolean step() {
+        if (!source.hasRow() && !target.hasRow()) {
+            return false;
+        }
+        int c = !source.hasRow() ? 1 : !target.hasRow() ? -1 : source.compareKey(target);
+        boolean repeated = c <= 0 && source.nextHasSameKey() || c >= 0 && target.nextHasSameKey();
+        if (repeated) {
+            group(c);
+        } else if (c < 0) {
+            emit(new Finding.Missing(source.key(), source.wholeRow(), 1, false));
+            source.advance();
+        } else if (c > 0) {
+            emit(new Finding.Extra(target.key(), target.wholeRow(), 1, false));
+            target.advance();
+        } else {
+            pair();
+            source.advance();
+            target.advance();
+        }
+        return true;
+    }
+
+    private void pair() {
+        List<Difference> differences = List.of();
+        for (int i : values) {
+            if (!CellOrder.same(source.compared(i), source.row(), target.compared(i), target.row())) {
+                if (differences.isEmpty()) {
+                    differences = new ArrayList<>();
+                }
+                differences.add(new Difference(i, source.value(i), target.value(i)));
+            }
+        }
+        if (differences.isEmpty()) {
+            tally.same(1);
+        } else {
+            emit(new Finding.Changed(source.key(), target.key(), differences));
+        }
+    }
+
+    private void group(int c) {
+        List<RowCursor.Row> ofSource = c <= 0 ? take(source) : List.of();
+        List<RowCursor.Row> ofTarget = c >= 0 ? take(target) : List.of();
+        var key = (ofSource.isEmpty() ? ofTarget : ofSource).get(0).key();
+        emit(new Finding.Repeated(key, ofSource.size(), ofTarget.size()));
+        int s = 0;
+        int t = 0;
+        int pairs = match.pairs().size();
+        while (s < ofSource.size() || t < ofTarget.size()) {
+            int order = s == ofSource.size()
+                    ? 1
+                    : t == ofTarget.size()
+                            ? -1
+                            : ofSource.get(s).compareWhole(ofTarget.get(t), target.columns(), pairs);
+            if (order == 0) {
+                tally.same(1);
+                s++;
+                t++;
+            } else if (order < 0) {
+                emit(new Finding.Missing(key, ofSource.get(s++).values(), 1, true));
+            } else {
+                RowCursor.Row row = ofTarget.get(t++);
+                emit(new Finding.Extra(row.key(), row.values(), 1, true));
+            }
+        }
+    }
+
+    private List<RowCursor.Row> take(RowCursor cursor) {
+        List<RowCursor.Row> rows = new ArrayList<>();
+        boolean more = true;
+        while (more) {
+            if (rows.size() == MAX_ROWS_PER_KEY) {
+                throw new ToolException(
+                        ErrorKind.INCOMPLETE,
+                        "a key stands in more than " + MAX_ROWS_PER_KEY + " rows",
+                        match.name() + ", key "
+                                + match.keyPairs().stream().map(p -> p.name()).toList(),
+                        "choose a key that tells rows apart with --key");
+            }
+            more = cursor.nextHasSameKey();
+            rows.add(cursor.keep());
+            cursor.advance();
+        }
+        int pairs = match.pairs().size();
+        Comparator<RowCursor.Row> whole = (one, other) -> one.compareWhole(other, cursor.columns(), pairs);
+        rows.sort(whole);
+        return rows;
+    }
+
+    private void emit(Finding finding) {
+        tally.count(finding);
+        sink.accept(finding);
+    }
+}

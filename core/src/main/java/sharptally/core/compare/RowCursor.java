@@ -1,0 +1,182 @@
+package sharptally.core.compare;
+
+import java.util.List;
+import java.util.Optional;
+import sharptally.core.place.Side;
+import sharptally.core.rows.CellOrder;
+import sharptally.core.rows.Column;
+import sharptally.core.rows.RowBatch;
+import sharptally.core.rows.RowSource;
+import sharptally.core.types.Value;
+
+/**
+ * Steps through the rows of one side, looks one row ahead, and checks on the way that the rows come in key order. Used
+ * by one thread.
+ */
+final class RowCursor implements AutoCloseable {
+    private static final RowBatch NOTHING = new RowBatch(List.of(), 0);
+
+    private final RowSource source;
+    private final Side side;
+    private final int columns;
+    private final int[] keyColumns;
+    private RowBatch batch = NOTHING;
+    private RowBatch ahead = NOTHING;
+    private int row;
+    private boolean nextHasSameKey;
+    private long rowsPassed;
+
+    /**
+     * @param source batches as {@link CastingSource} makes them
+     * @param columns how many columns are read, before the compared forms
+     * @param keyColumns places, among the compared columns, of the key
+     */
+    RowCursor(RowSource source, Side side, int columns, int[] keyColumns) {
+        this.source = source;
+        this.side = side;
+        this.columns = columns;
+        this.keyColumns = keyColumns;
+        ahead = source.next().orElse(NOTHING);
+        row = -1;
+        advance();
+    }
+
+    /** Whether there is a row here. */
+    boolean hasRow() {
+        return batch != NOTHING;
+    }
+
+    /** Whether the row after this one exists and has the same key. */
+    boolean nextHasSameKey() {
+        return nextHasSameKey;
+    }
+
+    /** Rows that were stepped past. */
+    long rowsPassed() {
+        return rowsPassed;
+    }
+
+    void advance() {
+        if (hasRow()) {
+            rowsPassed++;
+        }
+        row++;
+        if (row >= batch.rows()) {
+            batch = ahead;
+            ahead = NOTHING;
+            row = 0;
+        }
+        if (hasRow()) {
+            lookAhead();
+        }
+    }
+
+    private void lookAhead() {
+        RowBatch nextBatch = batch;
+        int next = row + 1;
+        if (next == batch.rows()) {
+            Optional<RowBatch> loaded = source.next();
+            if (loaded.isEmpty()) {
+                nextHasSameKey = false;
+                return;
+            }
+            ahead = loaded.get();
+            nextBatch = ahead;
+            next = 0;
+        }
+        int c = compareKeys(batch, row, nextBatch, next);
+        if (c > 0) {
+            throw new OutOfOrder(side);
+        }
+        nextHasSameKey = c == 0;
+    }
+
+    private int compareKeys(RowBatch one, int oneRow, RowBatch other, int otherRow) {
+        for (int k : keyColumns) {
+            int c = CellOrder.compare(one.column(columns + k), oneRow, other.column(columns + k), otherRow);
+            if (c != 0) {
+                return c;
+            }
+        }
+        return 0;
+    }
+
+    int compareKey(RowCursor other) {
+        for (int k : keyColumns) {
+            int c = CellOrder.compare(compared(k), row, other.compared(k), other.row);
+            if (c != 0) {
+                return c;
+            }
+        }
+        return 0;
+    }
+
+    /** The compared form of column {@code pair}, in the batch of the current row. */
+    Column compared(int pair) {
+        return batch.column(columns + pair);
+    }
+
+    /** Place of the current row in {@link #compared}. */
+    int row() {
+        return row;
+    }
+
+    /** What the side itself holds. */
+    Value value(int column) {
+        return batch.column(column).value(row);
+    }
+
+    List<Value> key() {
+        return new Row(batch, row).key();
+    }
+
+    List<Value> wholeRow() {
+        return new Row(batch, row).values();
+    }
+
+    /** The current row, to be kept while the cursor moves on. */
+    Row keep() {
+        return new Row(batch, row);
+    }
+
+    @Override
+    public void close() {
+        source.close();
+    }
+
+    /** A row that stays readable. */
+    final class Row {
+        private final RowBatch batch;
+        private final int row;
+
+        Row(RowBatch batch, int row) {
+            this.batch = batch;
+            this.row = row;
+        }
+
+        List<Value> values() {
+            return batch.row(row).subList(0, columns);
+        }
+
+        List<Value> key() {
+            return java.util.Arrays.stream(keyColumns)
+                    .mapToObj(k -> batch.column(k).value(row))
+                    .toList();
+        }
+
+        int compareWhole(Row other, int otherColumns, int pairs) {
+            for (int i = 0; i < pairs; i++) {
+                int c = CellOrder.compare(
+                        batch.column(columns + i), row, other.batch.column(otherColumns + i), other.row);
+                if (c != 0) {
+                    return c;
+                }
+            }
+            return 0;
+        }
+    }
+
+    int columns() {
+        return columns;
+    }
+}

@@ -1,0 +1,50 @@
+package sharptally.core.fault;
+
+import org.jspecify.annotations.Nullable;
+
+/**
+ * An expected failure, told to the user in one line: what failed, where, and how to mend it.
+ * Never carries row values or passwords unless the user asked to see values.
+ */
+public final class ToolException extends RuntimeException {
+    private final ErrorKind kind;
+    private final String what;
+    private final String where;
+    private final String mend;
+
+    public ToolException(ErrorKind kind, String what, String where, String mend) {
+        this(kind, what, where, mend, null);
+    }
+
+    public ToolException(ErrorKind kind, String what, String where, String mend, @Nullable Throwable cause) {
+        super(line(what, where, mend), cause);
+        this.kind = kind;
+        this.what = what;
+        this.where = where;
+        this.mend = mend;
+    }
+
+    public ErrorKind kind() {
+        return kind;
+    }
+
+    public String what() {
+        return what;
+    }
+
+    public String where() {
+        return where;
+    }
+
+    public String mend() {
+        return mend;
+    }
+
+    private static String line(String what, String where, String mend) {
+        String text = where.isEmpty() ? what : what + ": " + where;
+        return (mend.isEmpty() ? text : text + "; " + mend)
+                .replace("\r", " ")
+                .replace("\n", " ")
+                .strip();
+    }
+}

@@ -1,0 +1,77 @@
+package sharptally.core.finding;
+
+import java.util.List;
+import sharptally.core.types.Value;
+
+/**
+ * One differing row. Keys are in the order of the match's key columns and empty where the whole row is the key. Values
+ * are those that the side itself holds, not the forms in which they were compared.
+ */
+public sealed interface Finding {
+    FindingKind kind();
+
+    List<Value> key();
+
+    /**
+     * A row that only the source has.
+     *
+     * @param row a value for each column that is read from the source
+     * @param times how many such rows more than the target
+     * @param among whether other rows with this key exist, so that the key alone does not identify the row
+     */
+    record Missing(List<Value> key, List<Value> row, long times, boolean among) implements Finding {
+        public Missing {
+            key = List.copyOf(key);
+            row = List.copyOf(row);
+        }
+
+        @Override
+        public FindingKind kind() {
+            return FindingKind.MISSING;
+        }
+    }
+
+    /** A row that only the target has; the parts are as for {@link Missing}, the row as read from the target. */
+    record Extra(List<Value> key, List<Value> row, long times, boolean among) implements Finding {
+        public Extra {
+            key = List.copyOf(key);
+            row = List.copyOf(row);
+        }
+
+        @Override
+        public FindingKind kind() {
+            return FindingKind.EXTRA;
+        }
+    }
+
+    /**
+     * A row that both sides have, with a compared column that differs.
+     *
+     * @param key the key as the source holds it
+     * @param targetKey the key as the target holds it: equal in meaning, maybe not in form
+     */
+    record Changed(List<Value> key, List<Value> targetKey, List<Difference> differences) implements Finding {
+        public Changed {
+            key = List.copyOf(key);
+            targetKey = List.copyOf(targetKey);
+            differences = List.copyOf(differences);
+        }
+
+        @Override
+        public FindingKind kind() {
+            return FindingKind.CHANGED;
+        }
+    }
+
+    /** A key that should be unique and stands in several rows of a side; rows of it that differ are told apart. */
+    record Repeated(List<Value> key, long inSource, long inTarget) implements Finding {
+        public Repeated {
+            key = List.copyOf(key);
+        }
+
+        @Override
+        public FindingKind kind() {
+            return FindingKind.REPEATED;
+        }
+    }
+}

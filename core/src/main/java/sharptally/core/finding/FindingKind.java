@@ -1,0 +1,16 @@
+package sharptally.core.finding;
+
+import java.util.Locale;
+
+/** The kinds of differing row. */
+public enum FindingKind {
+    MISSING,
+    EXTRA,
+    CHANGED,
+    REPEATED;
+
+    /** The word that users read and write. */
+    public String word() {
+        return name().toLowerCase(Locale.ROOT);
+    }
+}

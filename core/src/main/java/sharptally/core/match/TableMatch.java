@@ -1,0 +1,64 @@
+package sharptally.core.match;
+
+import java.util.List;
+import java.util.stream.IntStream;
+import sharptally.core.shape.ColumnShape;
+import sharptally.core.shape.TableShape;
+
+/**
+ * One source table held against one target table, with everything decided.
+ *
+ * @param pairs the columns that are compared
+ * @param key places in {@code pairs} of the key's columns, in key order; empty when the whole row is the key
+ * @param sourceOnly columns of the source that have no counterpart or were left out; not read
+ * @param targetOnly the same of the target; they are read, so that an extra row can be put back after its removal
+ * @param notCompared columns that the user did not leave out but that can't be compared, with the reason
+ * @param notes what is worth knowing about the shapes, a sentence each
+ */
+public record TableMatch(
+        TableShape source,
+        TableShape target,
+        List<ColumnPair> pairs,
+        List<Integer> key,
+        List<ColumnShape> sourceOnly,
+        List<ColumnShape> targetOnly,
+        List<String> notCompared,
+        List<String> notes) {
+    public TableMatch {
+        pairs = List.copyOf(pairs);
+        key = List.copyOf(key);
+        sourceOnly = List.copyOf(sourceOnly);
+        targetOnly = List.copyOf(targetOnly);
+        notCompared = List.copyOf(notCompared);
+        notes = List.copyOf(notes);
+    }
+
+    /** The name by which results, files and filters speak of the match: the source table's. */
+    public String name() {
+        return source.name().name();
+    }
+
+    public boolean wholeRow() {
+        return key.isEmpty();
+    }
+
+    public List<ColumnPair> keyPairs() {
+        return key.stream().map(pairs::get).toList();
+    }
+
+    /** Columns as they are read from the source, and as they stand in a missing row. */
+    public List<ColumnShape> sourceColumns() {
+        return pairs.stream().map(ColumnPair::source).toList();
+    }
+
+    /** Columns as they are read from the target, and as they stand in an extra row. */
+    public List<ColumnShape> targetColumns() {
+        return java.util.stream.Stream.concat(pairs.stream().map(ColumnPair::target), targetOnly.stream())
+                .toList();
+    }
+
+    /** Places in {@code pairs} of the columns outside the key. */
+    public int[] valuePairs() {
+        return IntStream.range(0, pairs.size()).filter(i -> !key.contains(i)).toArray();
+    }
+}

@@ -1,0 +1,48 @@
+package sharptally.core.place;
+
+import java.util.Optional;
+import sharptally.core.fault.ErrorKind;
+import sharptally.core.fault.ToolException;
+
+/**
+ * Where a place is, as the user writes it: {@code engine:location#table}.
+ *
+ * @param engine the engine's name, such as {@code sqlite}
+ * @param location what only the engine understands: a path, or host, port and database
+ * @param table the one table that is meant
+ */
+public record Address(String engine, String location, Optional<String> table) {
+    /**
+     * @throws ToolException when the text is not an address
+     */
+    public static Address parse(String text) {
+        int hash = text.indexOf('#');
+        String place = hash < 0 ? text : text.substring(0, hash);
+        Optional<String> table = hash < 0 ? Optional.empty() : Optional.of(text.substring(hash + 1));
+        int colon = place.indexOf(':');
+        if (colon <= 0
+                || colon == place.length() - 1
+                || table.filter(String::isBlank).isPresent()) {
+            throw new ToolException(
+                    ErrorKind.USAGE,
+                    "not an address",
+                    text,
+                    "write engine:location, such as sqlite:old.db or h2:new#station");
+        }
+        return new Address(place.substring(0, colon), place.substring(colon + 1), table);
+    }
+
+    public Address withoutTable() {
+        return new Address(engine, location, Optional.empty());
+    }
+
+    public Address withTable(String name) {
+        return new Address(engine, location, Optional.of(name));
+    }
+
+    /** The address as it may be shown and stored: without any password. */
+    @Override
+    public String toString() {
+        return engine + ":" + location + table.map(t -> "#" + t).orElse("");
+    }
+}

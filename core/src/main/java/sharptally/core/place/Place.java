@@ -1,0 +1,38 @@
+package sharptally.core.place;
+
+import java.util.List;
+import java.util.OptionalLong;
+import sharptally.core.rows.RowSource;
+import sharptally.core.shape.TableName;
+import sharptally.core.shape.TableShape;
+
+/**
+ * An opened place. Nothing that is called here changes it. Every method throws {@code ToolException} when the place
+ * can't be read. Several readers may be open at once; other than that, used by one thread.
+ */
+public interface Place extends AutoCloseable {
+    Address address();
+
+    /** Product and version, as the place reports them. */
+    String product();
+
+    /** Tables and views of the user's own, by name; system tables are left out. */
+    List<TableName> tables();
+
+    /**
+     * The table of this name, written as the user writes it: with or without schema, letter case as declared, or any
+     * letter case where that names just one table.
+     */
+    TableShape describe(String table);
+
+    long countRows(TableName table);
+
+    /** About how many rows there are, if the place tells without reading them. */
+    OptionalLong estimateRows(TableName table);
+
+    /** Starts reading; the caller closes the source. */
+    RowSource read(ReadRequest request);
+
+    @Override
+    void close();
+}

@@ -1,0 +1,12 @@
+package sharptally.core.place;
+
+/** Which of the two sides of a comparison. */
+public enum Side {
+    SOURCE,
+    TARGET;
+
+    @Override
+    public String toString() {
+        return name().toLowerCase(java.util.Locale.ROOT);
+    }
+}

@@ -1,0 +1,265 @@
+package sharptally.core.rows;
+
+import java.math.BigDecimal;
+import java.time.LocalDateTime;
+import java.util.Optional;
+import sharptally.core.types.CanonicalType;
+import sharptally.core.types.Kind;
+import sharptally.core.types.TimeText;
+
+/**
+ * Brings the cells of one column to the kind in which they are compared, so that a difference of form alone (a date
+ * held as text, a whole number held as a decimal, a padded CHAR) is no difference. A cell that does not faithfully have
+ * that kind is left as it is, and so differs from every cell that has. Immutable.
+ */
+public final class Cast {
+    private final CanonicalType from;
+    private final Kind to;
+
+    public Cast(CanonicalType from, Kind to) {
+        this.from = from;
+        this.to = to;
+    }
+
+    /** The column itself when nothing is to be done, else a new one with as many cells. */
+    public Column apply(Column column) {
+        if (!isNeeded(column)) {
+            return column;
+        }
+        Column out = new Column(column.size());
+        for (int row = 0; row < column.size(); row++) {
+            cast(column, row, out);
+        }
+        return out;
+    }
+
+    private boolean isNeeded(Column column) {
+        if (from.padded() && to == Kind.TEXT) {
+            return true;
+        }
+        if (to == Kind.ANY || to == Kind.OTHER) {
+            return false;
+        }
+        byte wanted = tagOf(to);
+        for (int row = 0; row < column.size(); row++) {
+            byte tag = column.tags[row];
+            boolean exactNumber = to == Kind.DECIMAL && tag >= Tag.INT && tag <= Tag.BIG;
+            if (tag != wanted && tag != Tag.NULL && !exactNumber) {
+                return true;
+            }
+        }
+        return false;
+    }
+
+    private static byte tagOf(Kind kind) {
+        return switch (kind) {
+            case BOOLEAN -> Tag.BOOL;
+            case INTEGER -> Tag.INT;
+            case DECIMAL -> Tag.DECIMAL;
+            case FLOAT -> Tag.FLOAT;
+            case DOUBLE -> Tag.DOUBLE;
+            case TEXT -> Tag.TEXT;
+            case BYTES -> Tag.BYTES;
+            case DATE -> Tag.DATE;
+            case TIME -> Tag.TIME;
+            case TIMESTAMP -> Tag.TIMESTAMP;
+            case INSTANT -> Tag.INSTANT;
+            case UUID -> Tag.UUID;
+            case OTHER, ANY -> throw new IllegalStateException("no tag for " + kind);
+        };
+    }
+
+    private void cast(Column in, int row, Column out) {
+        boolean done = !in.isNull(row)
+                && switch (to) {
+                    case BOOLEAN -> toBoolean(in, row, out);
+                    case INTEGER -> toInteger(in, row, out);
+                    case DECIMAL -> toDecimal(in, row, out);
+                    case FLOAT, DOUBLE -> toDouble(in, row, out);
+                    case TEXT -> toText(in, row, out);
+                    case DATE -> toDate(in, row, out);
+                    case TIME -> toTime(in, row, out);
+                    case TIMESTAMP -> toTimestamp(in, row, out);
+                    case INSTANT -> toInstant(in, row, out);
+                    case UUID -> toUuid(in, row, out);
+                    case BYTES, OTHER, ANY -> false;
+                };
+        if (!done) {
+            out.addCellOf(in, row);
+        }
+    }
+
+    private static boolean toBoolean(Column in, int row, Column out) {
+        if (in.tags[row] == Tag.INT && (in.payload[row] == 0 || in.payload[row] == 1)) {
+            out.addBoolean(in.payload[row] == 1);
+            return true;
+        }
+        if (in.tags[row] == Tag.TEXT) {
+            String text = in.text(row);
+            if (text.equalsIgnoreCase("true") || text.equalsIgnoreCase("false")) {
+                out.addBoolean(text.equalsIgnoreCase("true"));
+                return true;
+            }
+        }
+        return false;
+    }
+
+    private static boolean toInteger(Column in, int row, Column out) {
+        Optional<BigDecimal> number = number(in, row);
+        if (number.isEmpty() || number.get().stripTrailingZeros().scale() > 0) {
+            return false;
+        }
+        if (number.get().abs().compareTo(BigDecimal.valueOf(Long.MAX_VALUE)) > 0) {
+            out.addDecimal(number.get());
+        } else {
+            out.addInt(number.get().longValueExact());
+        }
+        return true;
+    }
+
+    private static boolean toDecimal(Column in, int row, Column out) {
+        Optional<BigDecimal> number = number(in, row);
+        number.ifPresent(out::addDecimal);
+        return number.isPresent();
+    }
+
+    /** The exact number that a cell stands for; a floating value stands for its shortest decimal. */
+    private static Optional<BigDecimal> number(Column in, int row) {
+        switch (in.tags[row]) {
+            case Tag.BOOL:
+            case Tag.INT:
+                return Optional.of(BigDecimal.valueOf(in.payload[row]));
+            case Tag.DECIMAL:
+            case Tag.BIG:
+                return Optional.of(in.decimal(row));
+            case Tag.FLOAT:
+            case Tag.DOUBLE:
+                double value = Double.longBitsToDouble(in.payload[row]);
+                if (!Double.isFinite(value)) {
+                    return Optional.empty();
+                }
+                if (value == Math.rint(value) && Math.abs(value) < 0x1p63) {
+                    return Optional.of(BigDecimal.valueOf((long) value));
+                }
+                return Optional.of(
+                        in.tags[row] == Tag.FLOAT
+                                ? new BigDecimal(Float.toString((float) value))
+                                : BigDecimal.valueOf(value));
+            case Tag.TEXT:
+                return numberWrittenPlainly(in.text(row));
+            default:
+                return Optional.empty();
+        }
+    }
+
+    /** Only text as a number would be written: 017, +17, 1e3 and blanks are text that says something else. */
+    private static Optional<BigDecimal> numberWrittenPlainly(String text) {
+        if (text.isEmpty() || text.length() > 1100) {
+            return Optional.empty();
+        }
+        for (int i = 0; i < text.length(); i++) {
+            char c = text.charAt(i);
+            if ((c < '0' || c > '9') && c != '.' && c != '-') {
+                return Optional.empty();
+            }
+        }
+        try {
+            BigDecimal number = new BigDecimal(text);
+            return number.toPlainString().equals(text) ? Optional.of(number) : Optional.empty();
+        } catch (NumberFormatException e) {
+            return Optional.empty();
+        }
+    }
+
+    private boolean toDouble(Column in, int row, Column out) {
+        byte tag = in.tags[row];
+        double value;
+        if (tag == Tag.FLOAT) {
+            value = Double.longBitsToDouble(in.payload[row]);
+        } else if (tag == Tag.TEXT) {
+            try {
+                value = Double.parseDouble(in.text(row));
+            } catch (NumberFormatException e) {
+                return false;
+            }
+        } else {
+            return false;
+        }
+        out.addDouble(value);
+        return true;
+    }
+
+    private boolean toText(Column in, int row, Column out) {
+        if (!from.padded() || in.tags[row] != Tag.TEXT) {
+            return false;
+        }
+        int start = (int) in.payload[row];
+        int length = in.second[row];
+        while (length > 0 && in.arena[start + length - 1] == ' ') {
+            length--;
+        }
+        out.addText(in.arena, start, length);
+        return true;
+    }
+
+    private static boolean toDate(Column in, int row, Column out) {
+        Optional<LocalDateTime> read =
+                dateTime(in, row).filter(t -> t.toLocalTime().toNanoOfDay() == 0);
+        read.ifPresent(t -> out.addDate(t.toLocalDate().toEpochDay()));
+        return read.isPresent();
+    }
+
+    private static boolean toTime(Column in, int row, Column out) {
+        Optional<Long> read = in.tags[row] == Tag.TEXT ? TimeText.readTime(in.text(row)) : Optional.empty();
+        read.ifPresent(out::addTime);
+        return read.isPresent();
+    }
+
+    private static boolean toTimestamp(Column in, int row, Column out) {
+        Optional<LocalDateTime> read = dateTime(in, row);
+        read.ifPresent(out::addTimestamp);
+        return read.isPresent();
+    }
+
+    private static Optional<LocalDateTime> dateTime(Column in, int row) {
+        return switch (in.tags[row]) {
+            case Tag.DATE ->
+                Optional.of(java.time.LocalDate.ofEpochDay(in.payload[row]).atStartOfDay());
+            case Tag.TIMESTAMP ->
+                Optional.of(LocalDateTime.ofEpochSecond(in.payload[row], in.second[row], java.time.ZoneOffset.UTC));
+            case Tag.TEXT -> TimeText.readTimestamp(in.text(row));
+            default -> Optional.empty();
+        };
+    }
+
+    private static boolean toInstant(Column in, int row, Column out) {
+        if (in.tags[row] != Tag.TEXT) {
+            return false;
+        }
+        try {
+            var instant = java.time.OffsetDateTime.parse(in.text(row).replace(' ', 'T'))
+                    .toInstant();
+            out.addInstant(instant.getEpochSecond(), instant.getNano());
+            return true;
+        } catch (java.time.format.DateTimeParseException e) {
+            return false;
+        }
+    }
+
+    private static boolean toUuid(Column in, int row, Column out) {
+        if (in.tags[row] == Tag.BYTES && in.second[row] == 16) {
+            out.addSlice(Tag.UUID, in.arena, (int) in.payload[row], 16);
+            return true;
+        }
+        if (in.tags[row] == Tag.TEXT && in.second[row] == 36) {
+            try {
+                var uuid = java.util.UUID.fromString(in.text(row));
+                out.addUuid(uuid.getMostSignificantBits(), uuid.getLeastSignificantBits());
+                return true;
+            } catch (IllegalArgumentException e) {
+                return false;
+            }
+        }
+        return false;
+    }
+}

@@ -1,0 +1,129 @@
+package sharptally.core.rows;
+
+import java.math.BigDecimal;
+import java.util.Arrays;
+import sharptally.core.types.Value;
+
+/**
+ * The one total order of cells, which also says which cells are held equal: they are those that compare as 0.
+ *
+ * <p>NULL comes first and equals NULL. Numbers are ordered by value, whatever their tag (1, 1.0 and 1.00 are equal; all
+ * NaN are equal and come last; negative zero equals zero). Text and bytes are ordered by their bytes, unsigned, which
+ * for UTF-8 is the order of code points. Cells of different nature are never equal; their order is that of their tags.
+ */
+public final class CellOrder {
+    private CellOrder() {}
+
+    public static boolean same(Column one, int row, Column other, int otherRow) {
+        byte tag = one.tags[row];
+        if (tag == other.tags[otherRow]) {
+            if (Tag.isSlice(tag)) {
+                int length = one.second[row];
+                if (length != other.second[otherRow]) {
+                    return false;
+                }
+                int from = (int) one.payload[row];
+                int otherFrom = (int) other.payload[otherRow];
+                return Arrays.equals(one.arena, from, from + length, other.arena, otherFrom, otherFrom + length);
+            }
+            if (tag <= Tag.INT || tag == Tag.DATE || tag == Tag.TIME) {
+                return one.payload[row] == other.payload[otherRow];
+            }
+        }
+        return compare(one, row, other, otherRow) == 0;
+    }
+
+    public static int compare(Column one, int row, Column other, int otherRow) {
+        byte tag = one.tags[row];
+        byte otherTag = other.tags[otherRow];
+        if (tag == otherTag) {
+            return compareLike(tag, one, row, other, otherRow);
+        }
+        if (isNumber(tag) && isNumber(otherTag)) {
+            return compareNumbers(one, row, other, otherRow);
+        }
+        return Byte.compare(tag, otherTag);
+    }
+
+    private static int compareLike(byte tag, Column one, int row, Column other, int otherRow) {
+        long first = one.payload[row];
+        long otherFirst = other.payload[otherRow];
+        switch (tag) {
+            case Tag.NULL:
+                return 0;
+            case Tag.BOOL:
+            case Tag.INT:
+            case Tag.DATE:
+            case Tag.TIME:
+                return Long.compare(first, otherFirst);
+            case Tag.DECIMAL:
+                return one.second[row] == other.second[otherRow]
+                        ? Long.compare(first, otherFirst)
+                        : one.decimal(row).compareTo(other.decimal(otherRow));
+            case Tag.BIG:
+                return one.decimal(row).compareTo(other.decimal(otherRow));
+            case Tag.FLOAT:
+            case Tag.DOUBLE:
+                return compareDoubles(Double.longBitsToDouble(first), Double.longBitsToDouble(otherFirst));
+            case Tag.TIMESTAMP:
+            case Tag.INSTANT:
+                int seconds = Long.compare(first, otherFirst);
+                return seconds != 0 ? seconds : Integer.compare(one.second[row], other.second[otherRow]);
+            case Tag.TEXT:
+            case Tag.BYTES:
+            case Tag.UUID:
+                return Arrays.compareUnsigned(
+                        one.arena,
+                        (int) first,
+                        (int) first + one.second[row],
+                        other.arena,
+                        (int) otherFirst,
+                        (int) otherFirst + other.second[otherRow]);
+            case Tag.OTHER:
+                Value.Other left = (Value.Other) one.object(row);
+                Value.Other right = (Value.Other) other.object(otherRow);
+                int types = left.type().compareTo(right.type());
+                return types != 0 ? types : left.text().compareTo(right.text());
+            default:
+                throw new IllegalStateException("unknown tag " + tag);
+        }
+    }
+
+    private static boolean isNumber(byte tag) {
+        return tag >= Tag.INT && tag <= Tag.DOUBLE;
+    }
+
+    private static boolean isBinary(byte tag) {
+        return tag == Tag.FLOAT || tag == Tag.DOUBLE;
+    }
+
+    private static int compareNumbers(Column one, int row, Column other, int otherRow) {
+        boolean binary = isBinary(one.tags[row]);
+        boolean otherBinary = isBinary(other.tags[otherRow]);
+        double value = binary ? Double.longBitsToDouble(one.payload[row]) : 0;
+        double otherValue = otherBinary ? Double.longBitsToDouble(other.payload[otherRow]) : 0;
+        if (binary && otherBinary) {
+            return compareDoubles(value, otherValue);
+        }
+        if (!Double.isFinite(value)) {
+            return value < 0 ? -1 : 1;
+        }
+        if (!Double.isFinite(otherValue)) {
+            return otherValue < 0 ? 1 : -1;
+        }
+        return exact(one, row).compareTo(exact(other, otherRow));
+    }
+
+    private static BigDecimal exact(Column column, int row) {
+        return switch (column.tags[row]) {
+            case Tag.INT -> BigDecimal.valueOf(column.payload[row]);
+            case Tag.FLOAT, Tag.DOUBLE -> new BigDecimal(Double.longBitsToDouble(column.payload[row]));
+            default -> column.decimal(row);
+        };
+    }
+
+    private static int compareDoubles(double one, double other) {
+        // Unlike Double.compare: zero equals negative zero.
+        return one < other ? -1 : one > other ? 1 : one == other ? 0 : Double.compare(one, other);
+    }
+}

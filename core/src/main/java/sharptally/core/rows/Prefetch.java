@@ -1,0 +1,95 @@
+package sharptally.core.rows;
+
+import java.util.Optional;
+import java.util.concurrent.ArrayBlockingQueue;
+import java.util.concurrent.BlockingQueue;
+import java.util.concurrent.TimeUnit;
+import sharptally.core.fault.ErrorKind;
+import sharptally.core.fault.ToolException;
+
+/**
+ * Reads another source on a thread of its own, a few batches ahead, so that both sides are read while they are being
+ * compared. {@link #next} belongs to one thread.
+ */
+public final class Prefetch implements RowSource {
+    private static final int BATCHES_AHEAD = 4;
+
+    /** A batch, the end, or a failure. */
+    private record Item(Optional<RowBatch> batch, Optional<RuntimeException> failure) {}
+
+    private final RowSource source;
+    private final BlockingQueue<Item> queue = new ArrayBlockingQueue<>(BATCHES_AHEAD);
+    private final Thread thread;
+    private volatile boolean closed;
+    private boolean ended;
+
+    public Prefetch(RowSource source, String name) {
+        this.source = source;
+        thread = new Thread(this::fill, "read-" + name);
+        thread.setDaemon(true);
+        thread.start();
+    }
+
+    private void fill() {
+        try {
+            Optional<RowBatch> batch;
+            do {
+                batch = source.next();
+                put(new Item(batch, Optional.empty()));
+            } while (batch.isPresent() && !closed);
+        } catch (InterruptedException e) {
+            Thread.currentThread().interrupt();
+        } catch (RuntimeException e) {
+            offerFailure(e);
+        } catch (OutOfMemoryError e) {
+            offerFailure(new ToolException(
+                    ErrorKind.INCOMPLETE, "not enough memory to read on", thread.getName(), "give more with -Xmx", e));
+        }
+    }
+
+    private void put(Item item) throws InterruptedException {
+        while (!closed && !queue.offer(item, 100, TimeUnit.MILLISECONDS)) {
+            // the other side is slower; look again whether anyone still wants this
+        }
+    }
+
+    private void offerFailure(RuntimeException failure) {
+        try {
+            put(new Item(Optional.empty(), Optional.of(failure)));
+        } catch (InterruptedException e) {
+            Thread.currentThread().interrupt();
+        }
+    }
+
+    @Override
+    public Optional<RowBatch> next() {
+        if (ended) {
+            return Optional.empty();
+        }
+        Item item;
+        try {
+            item = queue.take();
+        } catch (InterruptedException e) {
+            Thread.currentThread().interrupt();
+            throw new ToolException(ErrorKind.INCOMPLETE, "interrupted while reading", thread.getName(), "", e);
+        }
+        if (item.failure().isPresent()) {
+            ended = true;
+            throw item.failure().get();
+        }
+        ended = item.batch().isEmpty();
+        return item.batch();
+    }
+
+    @Override
+    public void close() {
+        closed = true;
+        source.close();
+        thread.interrupt();
+        try {
+            thread.join(5_000);
+        } catch (InterruptedException e) {
+            Thread.currentThread().interrupt();
+        }
+    }
+}

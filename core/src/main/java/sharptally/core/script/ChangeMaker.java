@@ -1,0 +1,119 @@
+package sharptally.core.script;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import java.util.stream.IntStream;
+import java.util.stream.Stream;
+import sharptally.core.finding.Difference;
+import sharptally.core.finding.Finding;
+import sharptally.core.match.ColumnPair;
+import sharptally.core.match.TableMatch;
+import sharptally.core.rows.Cast;
+import sharptally.core.rows.Column;
+import sharptally.core.script.Change.Field;
+import sharptally.core.types.Value;
+
+/** Turns findings of one match into changes of the target: those that mend it, or those that take the mending back. */
+final class ChangeMaker {
+    private final TableMatch match;
+    private final Direction direction;
+
+    ChangeMaker(TableMatch match, Direction direction) {
+        this.match = match;
+        this.direction = direction;
+    }
+
+    /** The changes for one finding, as many as rows are to be touched; none where nothing can be written. */
+    Stream<Change> changes(Finding finding) {
+        if (finding instanceof Finding.Missing missing) {
+            List<Field> row = fromSource(missing.row());
+            return repeat(missing.times(), mending() ? insert(row, missing.among()) : delete(row, missing.among()));
+        }
+        if (finding instanceof Finding.Extra extra) {
+            List<Field> row = fromTarget(extra.row());
+            return repeat(extra.times(), mending() ? delete(row, extra.among()) : insert(row, extra.among()));
+        }
+        if (finding instanceof Finding.Changed changed) {
+            return update(changed).stream();
+        }
+        return Stream.empty();
+    }
+
+    private boolean mending() {
+        return direction == Direction.MEND;
+    }
+
+    private static Stream<Change> repeat(long times, Change change) {
+        return Stream.generate(() -> change).limit(times);
+    }
+
+    private List<Field> fromSource(List<Value> row) {
+        return IntStream.range(0, row.size())
+                .mapToObj(i -> new Field(match.pairs().get(i).target(), toTarget(i, row.get(i))))
+                .toList();
+    }
+
+    private List<Field> fromTarget(List<Value> row) {
+        var columns = match.targetColumns();
+        return IntStream.range(0, row.size())
+                .mapToObj(i -> new Field(columns.get(i), row.get(i)))
+                .toList();
+    }
+
+    private Change insert(List<Field> row, boolean among) {
+        List<Field> writable = row.stream().filter(f -> f.column().writable()).toList();
+        List<String> keyNames = targetKeyNames();
+        boolean unguarded = among || match.wholeRow() || match.target().holdsUnique(keyNames);
+        return new Change.Insert(writable, unguarded ? List.of() : keyFields(row));
+    }
+
+    private Change delete(List<Field> row, boolean among) {
+        List<Field> keyFirst = new ArrayList<>(keyFields(row));
+        row.stream().filter(f -> !keyFirst.contains(f)).forEach(keyFirst::add);
+        boolean held = !match.wholeRow() && match.target().holdsUnique(targetKeyNames());
+        return new Change.Delete(keyFirst, among || !held);
+    }
+
+    private List<Field> keyFields(List<Field> row) {
+        return match.key().stream().map(row::get).toList();
+    }
+
+    private List<String> targetKeyNames() {
+        return match.keyPairs().stream().map(p -> p.target().name()).toList();
+    }
+
+    private Optional<Change> update(Finding.Changed changed) {
+        List<Field> key = IntStream.range(0, match.key().size())
+                .mapToObj(i -> new Field(
+                        match.keyPairs().get(i).target(), changed.targetKey().get(i)))
+                .toList();
+        List<Field> ofTarget = new ArrayList<>();
+        List<Field> ofSource = new ArrayList<>();
+        for (Difference difference : changed.differences()) {
+            ColumnPair pair = match.pairs().get(difference.pair());
+            if (pair.target().writable()) {
+                ofTarget.add(new Field(pair.target(), difference.target()));
+                ofSource.add(new Field(pair.target(), toTarget(difference.pair(), difference.source())));
+            }
+        }
+        if (ofTarget.isEmpty()) {
+            return Optional.empty();
+        }
+        return Optional.of(
+                mending() ? new Change.Update(key, ofTarget, ofSource) : new Change.Update(key, ofSource, ofTarget));
+    }
+
+    /** A source value in terms of the target's type; as it is where it has no faithful form there. */
+    private Value toTarget(int pair, Value value) {
+        ColumnPair columns = match.pairs().get(pair);
+        var from = columns.source().type().orElseThrow();
+        var to = columns.target().type().orElseThrow();
+        if (from.equals(to)) {
+            return value;
+        }
+        Column cell = new Column(1);
+        cell.add(value);
+        return new Cast(from, to.kind()).apply(cell).value(0);
+    }
+}

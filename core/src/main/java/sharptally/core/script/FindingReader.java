@@ -1,0 +1,12 @@
+package sharptally.core.script;
+
+import java.util.function.Consumer;
+import sharptally.core.finding.Finding;
+import sharptally.core.match.TableMatch;
+
+/** The stored findings of a run, which may be read as often as needed. */
+@FunctionalInterface
+public interface FindingReader {
+    /** Hands over the findings of one match in key order, one at a time. */
+    void forEach(TableMatch match, Consumer<Finding> consumer);
+}

@@ -1,0 +1,48 @@
+package sharptally.core.script;
+
+import java.util.List;
+import sharptally.core.shape.ColumnShape;
+import sharptally.core.shape.TableName;
+import sharptally.core.shape.TableShape;
+import sharptally.core.types.Value;
+
+/** How one engine wants its statements written. Immutable; safe to share between threads. */
+public interface SqlDialect {
+    /** A name as it stands in a statement, whatever characters it has. */
+    String quote(String name);
+
+    default String quote(TableName table) {
+        return table.schema().map(s -> quote(s) + ".").orElse("") + quote(table.name());
+    }
+
+    /** A value as a literal that the engine reads back as exactly that value in that column; NULL too. */
+    String literal(Value value, ColumnShape column);
+
+    /** Appends a condition that holds only for rows whose column holds exactly this value, NULL included. */
+    void appendHolds(SqlText.Builder sql, ColumnShape column, Value value);
+
+    /** What stands between the columns and VALUES when a statement gives an identity column its value; may be empty. */
+    String overridingIdentity(TableShape table);
+
+    /** A deletion of one of the rows, all alike, that the condition finds. */
+    SqlText deleteOne(TableShape table, SqlText condition);
+
+    /** Lines that begin the script's transaction and set up its row counting. */
+    List<String> beginScript();
+
+    /** Lines that end the script's transaction. */
+    List<String> endScript();
+
+    /**
+     * One statement of a script, with its end, written so that the rows it touches are counted.
+     *
+     * @param table the table that it changes
+     */
+    String countedStatement(TableShape table, String statement);
+
+    /** Lines that stop the whole transaction unless the statements since the last check touched that many rows. */
+    List<String> checkCount(TableShape table, long rows);
+
+    /** How a person runs a script with the engine's own client: a command, {@code FILE} standing for the script. */
+    String howToRun(String location);
+}

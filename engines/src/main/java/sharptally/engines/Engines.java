@@ -1,0 +1,35 @@
+package sharptally.engines;
+
+import java.util.List;
+import java.util.stream.Collectors;
+import sharptally.core.fault.ErrorKind;
+import sharptally.core.fault.ToolException;
+import sharptally.core.place.Address;
+import sharptally.core.place.Engine;
+import sharptally.engines.h2.H2;
+import sharptally.engines.sqlite.Sqlite;
+
+/** The engines that this build knows. A new one is a package of its own and one line here. */
+public final class Engines {
+    private static final List<Engine> ALL = List.of(Sqlite.engine(), H2.engine());
+
+    private Engines() {}
+
+    public static List<Engine> all() {
+        return ALL;
+    }
+
+    /**
+     * @throws ToolException when no engine has this address's name
+     */
+    public static Engine of(Address address) {
+        return ALL.stream()
+                .filter(engine -> engine.name().equals(address.engine()))
+                .findFirst()
+                .orElseThrow(() -> new ToolException(
+                        ErrorKind.USAGE,
+                        "no engine of this name",
+                        address.toString(),
+                        "there are: " + ALL.stream().map(Engine::name).collect(Collectors.joining(", "))));
+    }
+}

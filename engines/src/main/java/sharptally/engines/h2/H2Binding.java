@@ -1,0 +1,53 @@
+package sharptally.engines.h2;
+
+import java.sql.PreparedStatement;
+import java.sql.SQLException;
+import java.time.LocalTime;
+import java.time.ZoneOffset;
+import sharptally.core.script.SqlText.Bound;
+import sharptally.core.types.Value;
+import sharptally.engines.jdbc.Binding;
+
+/** Binds each value as the Java type that H2 keeps exactly. */
+final class H2Binding implements Binding {
+    private static final long NANOS_PER_DAY = 86_400_000_000_000L;
+
+    @Override
+    public boolean carries(Bound bound) {
+        Value value = bound.value();
+        return !(value instanceof Value.Other || value instanceof Value.BrokenText)
+                && !(value instanceof Value.Time time && (time.nanos() < 0 || time.nanos() >= NANOS_PER_DAY));
+    }
+
+    @Override
+    public void bind(PreparedStatement statement, int index, Bound bound) throws SQLException {
+        Value value = bound.value();
+        if (value instanceof Value.Bool v) {
+            statement.setBoolean(index, v.value());
+        } else if (value instanceof Value.Int v) {
+            statement.setLong(index, v.value());
+        } else if (value instanceof Value.Decimal v) {
+            statement.setBigDecimal(index, v.value());
+        } else if (value instanceof Value.Real v) {
+            statement.setFloat(index, v.value());
+        } else if (value instanceof Value.Double v) {
+            statement.setDouble(index, v.value());
+        } else if (value instanceof Value.Text v) {
+            statement.setString(index, v.value());
+        } else if (value instanceof Value.Bytes v) {
+            statement.setBytes(index, v.value());
+        } else if (value instanceof Value.Date v) {
+            statement.setObject(index, v.value());
+        } else if (value instanceof Value.Time v) {
+            statement.setObject(index, LocalTime.ofNanoOfDay(v.nanos()));
+        } else if (value instanceof Value.Timestamp v) {
+            statement.setObject(index, v.value());
+        } else if (value instanceof Value.Instant v) {
+            statement.setObject(index, v.value().atOffset(ZoneOffset.UTC));
+        } else if (value instanceof Value.Uuid v) {
+            statement.setObject(index, v.value());
+        } else {
+            statement.setObject(index, null);
+        }
+    }
+}

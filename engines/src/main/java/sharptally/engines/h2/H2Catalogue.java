@@ -1,0 +1,172 @@
+package sharptally.engines.h2;
+
+import java.sql.Connection;
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.OptionalLong;
+import sharptally.core.shape.ColumnShape;
+import sharptally.core.shape.ForeignKey;
+import sharptally.core.shape.Generation;
+import sharptally.core.shape.KeyShape;
+import sharptally.core.shape.TableName;
+import sharptally.core.shape.TableShape;
+import sharptally.engines.jdbc.Catalogue;
+import sharptally.engines.jdbc.Rows;
+
+/** Reads H2's information schema. Tables of schema PUBLIC go by their bare name. */
+final class H2Catalogue implements Catalogue {
+    private static final String DEFAULT_SCHEMA = "PUBLIC";
+
+    @Override
+    public List<TableName> tables(Connection connection) throws SQLException {
+        return Rows.read(connection, """
+                SELECT TABLE_SCHEMA, TABLE_NAME
+                FROM INFORMATION_SCHEMA.TABLES
+                WHERE TABLE_SCHEMA <> 'INFORMATION_SCHEMA'
+                ORDER BY TABLE_SCHEMA, TABLE_NAME
+                """, row -> name(row.getString(1), row.getString(2)));
+    }
+
+    private static TableName name(String schema, String table) {
+        return schema.equals(DEFAULT_SCHEMA) ? TableName.of(table) : TableName.of(schema, table);
+    }
+
+    @Override
+    public OptionalLong estimateRows(Connection connection, TableName table) throws SQLException {
+        return Rows.read(connection, """
+                        SELECT ROW_COUNT_ESTIMATE FROM INFORMATION_SCHEMA.TABLES
+                        WHERE TABLE_SCHEMA = ? AND TABLE_NAME = ? AND TABLE_TYPE = 'BASE TABLE'
+                        """, row -> row.getLong(1), table.schema().orElse(DEFAULT_SCHEMA), table.name())
+                .stream()
+                .mapToLong(n -> n)
+                .findFirst();
+    }
+
+    @Override
+    public TableShape describe(Connection connection, TableName table) throws SQLException {
+        String[] which = {table.schema().orElse(DEFAULT_SCHEMA), table.name()};
+        boolean view = Rows.read(
+                        connection,
+                        "SELECT TABLE_TYPE FROM INFORMATION_SCHEMA.TABLES WHERE TABLE_SCHEMA = ? AND TABLE_NAME = ?",
+                        row -> row.getString(1),
+                        which)
+                .contains("VIEW");
+        boolean triggers =
+                !Rows.read(connection, """
+                        SELECT TRIGGER_NAME FROM INFORMATION_SCHEMA.TRIGGERS
+                        WHERE EVENT_OBJECT_SCHEMA = ? AND EVENT_OBJECT_TABLE = ?
+                        """, row -> row.getString(1), which).isEmpty();
+        return new TableShape(
+                table,
+                view,
+                columns(connection, which),
+                keys(connection, which),
+                foreignKeys(connection, which),
+                triggers);
+    }
+
+    private static List<ColumnShape> columns(Connection connection, String[] which) throws SQLException {
+        return Rows.read(connection, """
+                SELECT COLUMN_NAME, DATA_TYPE, CHARACTER_MAXIMUM_LENGTH, NUMERIC_PRECISION, NUMERIC_SCALE,
+                       DATETIME_PRECISION, INTERVAL_TYPE, GEOMETRY_TYPE, IS_NULLABLE, IDENTITY_GENERATION,
+                       IS_GENERATED, COLLATION_NAME
+                FROM INFORMATION_SCHEMA.COLUMNS
+                WHERE TABLE_SCHEMA = ? AND TABLE_NAME = ?
+                ORDER BY ORDINAL_POSITION
+                """, H2Catalogue::column, which);
+    }
+
+    private static ColumnShape column(ResultSet row) throws SQLException {
+        String type = row.getString("DATA_TYPE");
+        Generation generation = "ALWAYS".equals(row.getString("IS_GENERATED"))
+                ? Generation.COMPUTED
+                : "ALWAYS".equals(row.getString("IDENTITY_GENERATION"))
+                        ? Generation.IDENTITY_ALWAYS
+                        : row.getString("IDENTITY_GENERATION") != null ? Generation.IDENTITY : Generation.NONE;
+        boolean caseless = type.equals("VARCHAR_IGNORECASE");
+        Optional<String> collation = Optional.ofNullable(row.getString("COLLATION_NAME"))
+                .filter(name -> !name.equals("OFF"))
+                .or(() -> caseless ? Optional.of("ignoring case") : Optional.empty());
+        return new ColumnShape(
+                row.getString("COLUMN_NAME"),
+                declared(type, row),
+                H2Types.canonical(type),
+                row.getString("IS_NULLABLE").equals("YES"),
+                generation,
+                collation);
+    }
+
+    private static String declared(String type, ResultSet row) throws SQLException {
+        switch (type) {
+            case "NUMERIC":
+                return type + "(" + row.getInt("NUMERIC_PRECISION") + ", " + row.getInt("NUMERIC_SCALE") + ")";
+            case "CHARACTER", "CHARACTER VARYING", "VARCHAR_IGNORECASE", "BINARY", "BINARY VARYING":
+                return type + "(" + row.getLong("CHARACTER_MAXIMUM_LENGTH") + ")";
+            case "TIME", "TIMESTAMP":
+                return type + "(" + row.getInt("DATETIME_PRECISION") + ")";
+            case "TIMESTAMP WITH TIME ZONE", "TIME WITH TIME ZONE":
+                return type.replace(" WITH", "(" + row.getInt("DATETIME_PRECISION") + ") WITH");
+            case "INTERVAL":
+                return type + " " + row.getString("INTERVAL_TYPE");
+            default:
+                return type;
+        }
+    }
+
+    private static List<KeyShape> keys(Connection connection, String[] which) throws SQLException {
+        Map<String, List<String>> columns = new LinkedHashMap<>();
+        Map<String, Boolean> primary = new LinkedHashMap<>();
+        Rows.read(
+                connection,
+                """
+                SELECT i.INDEX_NAME, i.INDEX_TYPE_NAME, c.COLUMN_NAME
+                FROM INFORMATION_SCHEMA.INDEXES i
+                JOIN INFORMATION_SCHEMA.INDEX_COLUMNS c
+                  ON c.INDEX_SCHEMA = i.INDEX_SCHEMA AND c.INDEX_NAME = i.INDEX_NAME AND c.IS_UNIQUE
+                WHERE i.TABLE_SCHEMA = ? AND i.TABLE_NAME = ?
+                  AND i.INDEX_TYPE_NAME IN ('PRIMARY KEY', 'UNIQUE INDEX')
+                ORDER BY CASE i.INDEX_TYPE_NAME WHEN 'PRIMARY KEY' THEN 0 ELSE 1 END, i.INDEX_NAME, c.ORDINAL_POSITION
+                """,
+                row -> {
+                    primary.put(row.getString(1), row.getString(2).equals("PRIMARY KEY"));
+                    return columns.computeIfAbsent(row.getString(1), n -> new ArrayList<>())
+                            .add(row.getString(3));
+                },
+                which);
+        return columns.entrySet().stream()
+                .map(index -> new KeyShape(primary.get(index.getKey()), index.getValue()))
+                .toList();
+    }
+
+    private static List<ForeignKey> foreignKeys(Connection connection, String[] which) throws SQLException {
+        Map<String, List<String[]>> parts = new LinkedHashMap<>();
+        Rows.read(
+                connection,
+                """
+                SELECT k.CONSTRAINT_NAME, k.COLUMN_NAME, p.TABLE_SCHEMA, p.TABLE_NAME, p.COLUMN_NAME
+                FROM INFORMATION_SCHEMA.REFERENTIAL_CONSTRAINTS r
+                JOIN INFORMATION_SCHEMA.KEY_COLUMN_USAGE k
+                  ON k.CONSTRAINT_SCHEMA = r.CONSTRAINT_SCHEMA AND k.CONSTRAINT_NAME = r.CONSTRAINT_NAME
+                JOIN INFORMATION_SCHEMA.KEY_COLUMN_USAGE p
+                  ON p.CONSTRAINT_SCHEMA = r.UNIQUE_CONSTRAINT_SCHEMA
+                 AND p.CONSTRAINT_NAME = r.UNIQUE_CONSTRAINT_NAME
+                 AND p.ORDINAL_POSITION = k.POSITION_IN_UNIQUE_CONSTRAINT
+                WHERE k.TABLE_SCHEMA = ? AND k.TABLE_NAME = ?
+                ORDER BY k.CONSTRAINT_NAME, k.ORDINAL_POSITION
+                """,
+                row -> parts.computeIfAbsent(row.getString(1), n -> new ArrayList<>())
+                        .add(new String[] {row.getString(2), row.getString(3), row.getString(4), row.getString(5)}),
+                which);
+        return parts.values().stream()
+                .map(key -> new ForeignKey(
+                        key.stream().map(part -> part[0]).toList(),
+                        name(key.get(0)[1], key.get(0)[2]),
+                        key.stream().map(part -> part[3]).toList()))
+                .toList();
+    }
+}

@@ -1,0 +1,52 @@
+package sharptally.engines.h2;
+
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.sql.Connection;
+import java.sql.DriverManager;
+import java.sql.SQLException;
+import sharptally.core.fault.ErrorKind;
+import sharptally.core.fault.ToolException;
+import sharptally.core.place.Address;
+import sharptally.engines.jdbc.Connector;
+
+/** Opens database files as H2's usual user {@code sa} without a password; never makes one. */
+final class H2Connector implements Connector {
+    static final String SUFFIX = ".mv.db";
+
+    @Override
+    public Connection connect(Address address, Access access) throws SQLException {
+        Path base = base(address);
+        if (!Files.isRegularFile(Path.of(base + SUFFIX))) {
+            throw new ToolException(
+                    ErrorKind.CONNECT, "no such file", address + " (" + base + SUFFIX + ")", "check the path");
+        }
+        if (base.toString().contains(";")) {
+            throw new ToolException(
+                    ErrorKind.USAGE, "H2 can't open a path with a semicolon", address.toString(), "rename the file");
+        }
+        String readOnly = access == Access.READ_ONLY ? ";ACCESS_MODE_DATA=r" : "";
+        Connection connection =
+                DriverManager.getConnection("jdbc:h2:file:" + base + ";IFEXISTS=TRUE" + readOnly, "sa", "");
+        try (var statement = connection.createStatement()) {
+            connection.setAutoCommit(false);
+            connection.setReadOnly(access == Access.READ_ONLY);
+            // Without this, H2 holds a whole result before it hands out the first row.
+            statement.execute("SET LAZY_QUERY_EXECUTION 1");
+            return connection;
+        } catch (SQLException e) {
+            connection.close();
+            throw e;
+        }
+    }
+
+    /** The path without the suffix that H2 adds by itself. */
+    static Path base(Address address) {
+        String location = address.location();
+        return Path.of(
+                        location.endsWith(SUFFIX)
+                                ? location.substring(0, location.length() - SUFFIX.length())
+                                : location)
+                .toAbsolutePath();
+    }
+}

@@ -1,0 +1,148 @@
+package sharptally.engines.h2;
+
+import java.util.HexFormat;
+import java.util.List;
+import sharptally.core.place.Address;
+import sharptally.core.script.SqlDialect;
+import sharptally.core.script.SqlText;
+import sharptally.core.shape.ColumnShape;
+import sharptally.core.shape.Generation;
+import sharptally.core.shape.TableShape;
+import sharptally.core.types.Value;
+
+/** Statements for H2 and its tool {@code RunScript}. */
+final class H2Dialect implements SqlDialect {
+    private static final String STOPPED = "a row had changed since it was compared, so nothing was done";
+
+    static String quoted(String name) {
+        return '"' + name.replace("\"", "\"\"") + '"';
+    }
+
+    @Override
+    public String quote(String name) {
+        return quoted(name);
+    }
+
+    @Override
+    public String literal(Value value, ColumnShape column) {
+        if (value instanceof Value.Null) {
+            return "NULL";
+        } else if (value instanceof Value.Bool v) {
+            return v.value() ? "TRUE" : "FALSE";
+        } else if (value instanceof Value.Decimal v) {
+            return v.value().toPlainString();
+        } else if (value instanceof Value.Real v) {
+            return "CAST('" + v.value() + "' AS REAL)";
+        } else if (value instanceof Value.Double v) {
+            // A bare 0.1 would be an exact decimal, which no binary value equals.
+            return "CAST('" + v.value() + "' AS DOUBLE PRECISION)";
+        } else if (value instanceof Value.Text v) {
+            return text(v.value());
+        } else if (value instanceof Value.BrokenText v) {
+            return text(new String(v.bytes(), java.nio.charset.StandardCharsets.UTF_8));
+        } else if (value instanceof Value.Bytes v) {
+            return "X'" + HexFormat.of().formatHex(v.value()) + "'";
+        } else if (value instanceof Value.Date v) {
+            return "DATE '" + unsigned(v.toString()) + "'";
+        } else if (value instanceof Value.Time v) {
+            return "TIME '" + v + "'";
+        } else if (value instanceof Value.Timestamp v) {
+            return "TIMESTAMP '" + unsigned(v.toString()) + "'";
+        } else if (value instanceof Value.Instant v) {
+            return "TIMESTAMP WITH TIME ZONE '" + unsigned(v.toString()).replace("Z", "+00") + "'";
+        } else if (value instanceof Value.Uuid v) {
+            return "UUID '" + v + "'";
+        } else if (value instanceof Value.Other v) {
+            return v.type().equals("JSON")
+                    ? "JSON " + text(v.text())
+                    : "CAST(" + text(v.text()) + " AS " + column.declaredType() + ")";
+        } else {
+            return value.toString();
+        }
+    }
+
+    /** Java writes years past 9999 with a plus, which H2 does not read. */
+    private static String unsigned(String time) {
+        return time.startsWith("+") ? time.substring(1) : time;
+    }
+
+    /** One line, whatever the text: a statement stays on its line. */
+    private static String text(String text) {
+        if (text.chars().noneMatch(c -> c < ' ' || c == 0x7F || Character.isSurrogate((char) c))) {
+            return "'" + text.replace("'", "''") + "'";
+        }
+        StringBuilder out = new StringBuilder("U&'");
+        text.codePoints().forEach(c -> {
+            if (c == '\'') {
+                out.append("''");
+            } else if (c == '\\') {
+                out.append("\\\\");
+            } else if (c < ' ' || c == 0x7F) {
+                out.append("\\%04x".formatted(c));
+            } else if (c > 0xFFFF || c >= Character.MIN_SURROGATE && c <= Character.MAX_SURROGATE) {
+                out.append("\\+%06x".formatted(c));
+            } else {
+                out.appendCodePoint(c);
+            }
+        });
+        return out.append("'").toString();
+    }
+
+    @Override
+    public void appendHolds(SqlText.Builder sql, ColumnShape column, Value value) {
+        if (value instanceof Value.Null) {
+            sql.text(quoted(column.name())).text(" IS NULL");
+        } else if (column.collation().isPresent() && value instanceof Value.Text) {
+            // Bytes, since the column's own comparison holds different letters equal.
+            sql.text("CAST(" + quoted(column.name()) + " AS VARBINARY) = CAST(CAST(")
+                    .value(value, column)
+                    .text(" AS VARCHAR) AS VARBINARY)");
+        } else {
+            sql.text(quoted(column.name())).text(" = ").value(value, column);
+        }
+    }
+
+    @Override
+    public String overridingIdentity(TableShape table) {
+        boolean always = table.columns().stream().anyMatch(c -> c.generation() == Generation.IDENTITY_ALWAYS);
+        return always ? " OVERRIDING SYSTEM VALUE" : "";
+    }
+
+    @Override
+    public SqlText deleteOne(TableShape table, SqlText condition) {
+        return new SqlText.Builder()
+                .text("DELETE FROM " + quote(table.name()) + " WHERE ")
+                .append(condition)
+                .text(" FETCH FIRST ROW ONLY")
+                .build();
+    }
+
+    @Override
+    public List<String> beginScript() {
+        return List.of("SET AUTOCOMMIT FALSE;", "SET @touched = 0;");
+    }
+
+    @Override
+    public List<String> endScript() {
+        return List.of("COMMIT;");
+    }
+
+    @Override
+    public String countedStatement(TableShape table, String statement) {
+        String which = statement.startsWith("DELETE") ? "OLD" : "FINAL";
+        return "SET @touched = @touched + (SELECT COUNT(*) FROM " + which + " TABLE (" + statement + "));";
+    }
+
+    @Override
+    public List<String> checkCount(TableShape table, long rows) {
+        return List.of(
+                "SELECT CASE WHEN @touched <> " + rows + " THEN SIGNAL('45000', '" + STOPPED + "') END;",
+                "SET @touched = 0;");
+    }
+
+    @Override
+    public String howToRun(String location) {
+        String base = H2Connector.base(Address.parse("h2:" + location)).toString();
+        return "java -cp h2.jar org.h2.tools.RunScript -url 'jdbc:h2:file:" + base + "' -user sa -script FILE";
+    }
+}

@@ -1,0 +1,19 @@
+package sharptally.engines.jdbc;
+
+import java.sql.Connection;
+import java.sql.SQLException;
+import java.util.List;
+import java.util.OptionalLong;
+import sharptally.core.shape.TableName;
+import sharptally.core.shape.TableShape;
+
+/** What a database says about its tables. Immutable. */
+public interface Catalogue {
+    /** The user's own tables and views, by name. */
+    List<TableName> tables(Connection connection) throws SQLException;
+
+    /** About how many rows there are, if that is told without reading them. */
+    OptionalLong estimateRows(Connection connection, TableName table) throws SQLException;
+
+    TableShape describe(Connection connection, TableName table) throws SQLException;
+}

@@ -1,0 +1,143 @@
+package sharptally.engines.jdbc;
+
+import java.sql.Connection;
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import java.sql.Statement;
+import java.util.List;
+import java.util.Optional;
+import java.util.OptionalLong;
+import java.util.stream.Collectors;
+import sharptally.core.fault.ErrorKind;
+import sharptally.core.fault.ToolException;
+import sharptally.core.place.Address;
+import sharptally.core.place.Place;
+import sharptally.core.place.ReadRequest;
+import sharptally.core.rows.RowSource;
+import sharptally.core.shape.ColumnShape;
+import sharptally.core.shape.TableName;
+import sharptally.core.shape.TableShape;
+
+/** A place behind a JDBC connection. Each reader has a connection of its own, closed with it. */
+final class JdbcPlace implements Place {
+    private final JdbcEngine engine;
+    private final Address address;
+    private final Connection connection;
+
+    JdbcPlace(JdbcEngine engine, Address address, Connection connection) {
+        this.engine = engine;
+        this.address = address.withoutTable();
+        this.connection = connection;
+    }
+
+    @Override
+    public Address address() {
+        return address;
+    }
+
+    @Override
+    public String product() {
+        try {
+            var metadata = connection.getMetaData();
+            return metadata.getDatabaseProductName() + " " + metadata.getDatabaseProductVersion();
+        } catch (SQLException e) {
+            throw failed("can't ask for the version", e);
+        }
+    }
+
+    @Override
+    public List<TableName> tables() {
+        try {
+            return engine.catalogue().tables(connection);
+        } catch (SQLException e) {
+            throw failed("can't list tables", e);
+        }
+    }
+
+    @Override
+    public TableShape describe(String table) {
+        List<TableName> all = tables();
+        Optional<TableName> exact =
+                all.stream().filter(t -> t.toString().equals(table)).findFirst();
+        List<TableName> alike = exact.map(List::of)
+                .orElseGet(() -> all.stream()
+                        .filter(t ->
+                                t.toString().equalsIgnoreCase(table) || t.name().equalsIgnoreCase(table))
+                        .toList());
+        if (alike.size() != 1) {
+            throw new ToolException(
+                    ErrorKind.READ,
+                    alike.isEmpty() ? "no such table" : "more than one table of this name",
+                    address.withTable(table).toString(),
+                    "there " + (all.isEmpty() ? "is no table here" : "are: " + someOf(alike.isEmpty() ? all : alike)));
+        }
+        try {
+            return engine.catalogue().describe(connection, alike.get(0));
+        } catch (SQLException e) {
+            throw failed("can't read the columns of " + table, e);
+        }
+    }
+
+    private static String someOf(List<TableName> tables) {
+        String names = tables.stream().limit(12).map(TableName::toString).collect(Collectors.joining(", "));
+        return tables.size() > 12 ? names + " and " + (tables.size() - 12) + " more" : names;
+    }
+
+    @Override
+    public long countRows(TableName table) {
+        try (Statement statement = connection.createStatement();
+                ResultSet result = statement.executeQuery(
+                        "SELECT COUNT(*) FROM " + engine.dialect().quote(table))) {
+            result.next();
+            return result.getLong(1);
+        } catch (SQLException e) {
+            throw failed("can't count the rows of " + table, e);
+        }
+    }
+
+    @Override
+    public OptionalLong estimateRows(TableName table) {
+        try {
+            return engine.catalogue().estimateRows(connection, table);
+        } catch (SQLException e) {
+            throw failed("can't estimate the rows of " + table, e);
+        }
+    }
+
+    @Override
+    public RowSource read(ReadRequest request) {
+        Reading reading = engine.reading();
+        StringBuilder sql = new StringBuilder("SELECT ")
+                .append(request.columns().stream().map(reading::selectTerm).collect(Collectors.joining(", ")))
+                .append(" FROM ")
+                .append(engine.dialect().quote(request.table().name()));
+        if (!request.orderBy().isEmpty()) {
+            sql.append(request.orderBy().stream()
+                    .map(reading::orderTerm)
+                    .collect(Collectors.joining(", ", " ORDER BY ", "")));
+        }
+        List<CellReader> readers = request.columns().stream()
+                .map((ColumnShape c) -> reading.reader(c))
+                .toList();
+        String where = address.withTable(request.table().name().toString()).toString();
+        try {
+            Connection own = engine.connector().connect(address, Connector.Access.READ_ONLY);
+            return JdbcRowSource.open(own, reading, sql.toString(), readers, where);
+        } catch (SQLException e) {
+            throw Failures.wrap(ErrorKind.READ, "can't read rows", where, e);
+        }
+    }
+
+    private ToolException failed(String what, SQLException e) {
+        return Failures.wrap(ErrorKind.READ, what, address.toString(), e);
+    }
+
+    @Override
+    public void close() {
+        try {
+            connection.close();
+        } catch (SQLException e) {
+            throw failed("can't close the place", e);
+        }
+    }
+}

@@ -1,0 +1,20 @@
+package sharptally.engines.jdbc;
+
+import java.sql.Connection;
+import java.sql.PreparedStatement;
+import java.sql.SQLException;
+import sharptally.core.shape.ColumnShape;
+
+/** How rows of one engine are read. Immutable. */
+public interface Reading {
+    /** What stands in the select list for a column. */
+    String selectTerm(ColumnShape column);
+
+    /** What stands in ORDER BY for a column: ascending, NULL first, text in binary order where the engine can. */
+    String orderTerm(ColumnShape column);
+
+    CellReader reader(ColumnShape column);
+
+    /** A statement whose result comes row by row and is never held whole; the caller closes it. */
+    PreparedStatement openForStreaming(Connection connection, String sql) throws SQLException;
+}

@@ -1,0 +1,36 @@
+package sharptally.engines.sqlite;
+
+import java.sql.PreparedStatement;
+import java.sql.SQLException;
+import sharptally.core.script.SqlText.Bound;
+import sharptally.core.types.Value;
+import sharptally.engines.jdbc.Binding;
+
+/** Binds only what has a storage class of its own; anything else takes the same way as in a script. */
+final class SqliteBinding implements Binding {
+    @Override
+    public boolean carries(Bound bound) {
+        Value value = bound.value();
+        return value instanceof Value.Null
+                || value instanceof Value.Int
+                || value instanceof Value.Double
+                || value instanceof Value.Bytes
+                || value instanceof Value.Text text && text.value().indexOf('\0') < 0;
+    }
+
+    @Override
+    public void bind(PreparedStatement statement, int index, Bound bound) throws SQLException {
+        Value value = bound.value();
+        if (value instanceof Value.Int v) {
+            statement.setLong(index, v.value());
+        } else if (value instanceof Value.Double v) {
+            statement.setDouble(index, v.value());
+        } else if (value instanceof Value.Bytes v) {
+            statement.setBytes(index, v.value());
+        } else if (value instanceof Value.Text v) {
+            statement.setString(index, v.value());
+        } else {
+            statement.setObject(index, null);
+        }
+    }
+}

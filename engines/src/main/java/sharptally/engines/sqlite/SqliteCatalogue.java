@@ -1,0 +1,147 @@
+package sharptally.engines.sqlite;
+
+import java.sql.Connection;
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Optional;
+import java.util.OptionalLong;
+import java.util.TreeMap;
+import sharptally.core.shape.ColumnShape;
+import sharptally.core.shape.ForeignKey;
+import sharptally.core.shape.Generation;
+import sharptally.core.shape.KeyShape;
+import sharptally.core.shape.TableName;
+import sharptally.core.shape.TableShape;
+import sharptally.engines.jdbc.Catalogue;
+import sharptally.engines.jdbc.Rows;
+
+/** Reads the schema by SQLite's own pragma functions. */
+final class SqliteCatalogue implements Catalogue {
+    @Override
+    public List<TableName> tables(Connection connection) throws SQLException {
+        return Rows.read(connection, """
+                SELECT name FROM pragma_table_list
+                WHERE schema = 'main' AND type IN ('table', 'view', 'virtual')
+                  AND name NOT LIKE 'sqlite\\_%' ESCAPE '\\'
+                ORDER BY name
+                """, row -> TableName.of(row.getString(1)));
+    }
+
+    @Override
+    public OptionalLong estimateRows(Connection connection, TableName table) throws SQLException {
+        boolean hasRowid = !Rows.read(
+                        connection,
+                        "SELECT 1 FROM pragma_table_list(?) WHERE schema = 'main' AND type = 'table' AND wr = 0",
+                        row -> 1,
+                        table.name())
+                .isEmpty();
+        return hasRowid
+                ? Rows.read(
+                                connection,
+                                "SELECT max(rowid) FROM " + SqliteDialect.quoted(table.name()),
+                                row -> row.getLong(1))
+                        .stream()
+                        .mapToLong(n -> n)
+                        .findFirst()
+                : OptionalLong.empty();
+    }
+
+    @Override
+    public TableShape describe(Connection connection, TableName table) throws SQLException {
+        String ddl = String.join(
+                "",
+                Rows.read(
+                        connection,
+                        "SELECT coalesce(sql, '') FROM sqlite_schema WHERE name = ? AND type IN ('table', 'view')",
+                        row -> row.getString(1),
+                        table.name()));
+        // The collation of a column is not told by any pragma; where the table names one at all, all its text is
+        // taken to have one.
+        boolean collated = ddl.toUpperCase(Locale.ROOT).contains("COLLATE");
+        boolean view = ddl.stripLeading().toUpperCase(Locale.ROOT).startsWith("CREATE VIEW")
+                || ddl.toUpperCase(Locale.ROOT).matches("(?s)\\s*CREATE\\s+(TEMP\\w*\\s+)?VIEW.*");
+        Map<Integer, String> primary = new TreeMap<>();
+        List<ColumnShape> columns = Rows.read(
+                connection,
+                "SELECT name, type, \"notnull\", pk, hidden FROM pragma_table_xinfo(?) WHERE hidden <> 1 ORDER BY cid",
+                row -> {
+                    if (row.getInt("pk") > 0) {
+                        primary.put(row.getInt("pk"), row.getString("name"));
+                    }
+                    return column(row, collated);
+                },
+                table.name());
+        List<KeyShape> keys = new ArrayList<>();
+        if (!primary.isEmpty()) {
+            keys.add(new KeyShape(true, List.copyOf(primary.values())));
+        }
+        keys.addAll(uniqueKeys(connection, table));
+        boolean triggers = !Rows.read(
+                        connection,
+                        "SELECT 1 FROM sqlite_schema WHERE type = 'trigger' AND tbl_name = ?",
+                        row -> 1,
+                        table.name())
+                .isEmpty();
+        return new TableShape(table, view, columns, keys, foreignKeys(connection, table), triggers);
+    }
+
+    private static ColumnShape column(ResultSet row, boolean collated) throws SQLException {
+        String declared = row.getString("type");
+        boolean primary = row.getInt("pk") > 0;
+        boolean computed = row.getInt("hidden") >= 2;
+        boolean rowid = primary && declared.equalsIgnoreCase("INTEGER");
+        return new ColumnShape(
+                row.getString("name"),
+                declared.isEmpty() ? "no type" : declared,
+                Optional.of(SqliteTypes.canonical(declared)),
+                row.getInt("notnull") == 0 && !primary,
+                computed ? Generation.COMPUTED : rowid ? Generation.IDENTITY : Generation.NONE,
+                collated ? Optional.of("declared") : Optional.empty());
+    }
+
+    private static List<KeyShape> uniqueKeys(Connection connection, TableName table) throws SQLException {
+        Map<String, List<String>> columns = new LinkedHashMap<>();
+        Map<String, Boolean> usable = new LinkedHashMap<>();
+        Rows.read(
+                connection,
+                """
+                SELECT l.name, i.cid, i.name AS column_name
+                FROM pragma_index_list(?) AS l
+                JOIN pragma_index_xinfo(l.name) AS i
+                WHERE l."unique" = 1 AND l.partial = 0 AND l.origin <> 'pk' AND i."key" = 1
+                ORDER BY l.seq, i.seqno
+                """,
+                row -> {
+                    usable.merge(row.getString(1), row.getInt("cid") >= 0, Boolean::logicalAnd);
+                    columns.computeIfAbsent(row.getString(1), n -> new ArrayList<>())
+                            .add(String.valueOf(row.getString("column_name")));
+                    return 1;
+                },
+                table.name());
+        return columns.entrySet().stream()
+                .filter(index -> usable.get(index.getKey()))
+                .map(index -> new KeyShape(false, index.getValue()))
+                .toList();
+    }
+
+    private static List<ForeignKey> foreignKeys(Connection connection, TableName table) throws SQLException {
+        Map<Integer, List<String[]>> parts = new TreeMap<>();
+        Rows.read(
+                connection,
+                "SELECT id, \"table\", \"from\", coalesce(\"to\", '') FROM pragma_foreign_key_list(?) ORDER BY id, seq",
+                row -> parts.computeIfAbsent(row.getInt(1), id -> new ArrayList<>())
+                        .add(new String[] {row.getString(2), row.getString(3), row.getString(4)}),
+                table.name());
+        return parts.values().stream()
+                .map(key -> new ForeignKey(
+                        key.stream().map(part -> part[1]).toList(),
+                        TableName.of(key.get(0)[0]),
+                        key.stream().map(part -> part[2]).toList()))
+                .toList();
+    }
+}

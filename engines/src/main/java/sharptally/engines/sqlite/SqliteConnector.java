@@ -1,0 +1,64 @@
+package sharptally.engines.sqlite;
+
+import java.io.IOException;
+import java.io.InputStream;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.sql.Connection;
+import java.sql.SQLException;
+import java.util.Arrays;
+import org.sqlite.SQLiteConfig;
+import sharptally.core.fault.ErrorKind;
+import sharptally.core.fault.ToolException;
+import sharptally.core.place.Address;
+import sharptally.engines.jdbc.Connector;
+
+/** Opens database files; never makes one. */
+final class SqliteConnector implements Connector {
+    private static final byte[] HEADER = "SQLite format 3\0".getBytes(StandardCharsets.US_ASCII);
+    private static final int BUSY_TIMEOUT_MILLIS = 5_000;
+
+    @Override
+    public Connection connect(Address address, Access access) throws SQLException {
+        Path file = Path.of(address.location()).toAbsolutePath();
+        check(file, address);
+        SQLiteConfig config = new SQLiteConfig();
+        config.setReadOnly(access == Access.READ_ONLY);
+        config.setBusyTimeout(BUSY_TIMEOUT_MILLIS);
+        config.setTransactionMode(SQLiteConfig.TransactionMode.IMMEDIATE);
+        Connection connection = config.createConnection("jdbc:sqlite:" + file);
+        try {
+            if (access == Access.READ_ONLY) {
+                try (var statement = connection.createStatement()) {
+                    statement.execute("PRAGMA query_only = ON");
+                }
+            } else {
+                connection.setAutoCommit(false);
+            }
+            return connection;
+        } catch (SQLException e) {
+            connection.close();
+            throw e;
+        }
+    }
+
+    private static void check(Path file, Address address) {
+        if (!Files.isRegularFile(file)) {
+            throw new ToolException(ErrorKind.CONNECT, "no such file", address.toString(), "check the path");
+        }
+        try (InputStream in = Files.newInputStream(file)) {
+            byte[] start = in.readNBytes(HEADER.length);
+            if (start.length > 0 && !Arrays.equals(start, HEADER)) {
+                throw new ToolException(
+                        ErrorKind.CONNECT,
+                        "not a SQLite database (or an encrypted one)",
+                        address.toString(),
+                        "check the path and the engine's name");
+            }
+        } catch (IOException e) {
+            throw new ToolException(
+                    ErrorKind.CONNECT, "can't read the file", address.toString(), "check the rights on it", e);
+        }
+    }
+}

@@ -1,0 +1,134 @@
+package sharptally.engines.sqlite;
+
+import java.util.HexFormat;
+import java.util.List;
+import sharptally.core.script.SqlDialect;
+import sharptally.core.script.SqlText;
+import sharptally.core.shape.ColumnShape;
+import sharptally.core.shape.TableShape;
+import sharptally.core.types.Value;
+
+/** Statements for SQLite and its client {@code sqlite3}. */
+final class SqliteDialect implements SqlDialect {
+    private static final String STOPPED = "a row had changed since it was compared, so nothing was done";
+
+    static String quoted(String name) {
+        return '"' + name.replace("\"", "\"\"") + '"';
+    }
+
+    @Override
+    public String quote(String name) {
+        return quoted(name);
+    }
+
+    @Override
+    public String literal(Value value, ColumnShape column) {
+        if (value instanceof Value.Null) {
+            return "NULL";
+        } else if (value instanceof Value.Bool v) {
+            return v.value() ? "1" : "0";
+        } else if (value instanceof Value.Int v) {
+            // The smallest number can't be written: its digits without the sign are too large.
+            return v.value() == Long.MIN_VALUE ? "(-9223372036854775807 - 1)" : Long.toString(v.value());
+        } else if (value instanceof Value.Decimal v) {
+            return v.value().toPlainString();
+        } else if (value instanceof Value.Real v) {
+            return number(v.value(), Float.toString(v.value()));
+        } else if (value instanceof Value.Double v) {
+            return number(v.value(), Double.toString(v.value()));
+        } else if (value instanceof Value.Text v) {
+            return text(v.value());
+        } else if (value instanceof Value.BrokenText v) {
+            return "CAST(" + hex(v.bytes()) + " AS TEXT)";
+        } else if (value instanceof Value.Bytes v) {
+            return hex(v.value());
+        } else {
+            return text(value.toString());
+        }
+    }
+
+    private static String number(double value, String shortest) {
+        return Double.isInfinite(value) ? (value > 0 ? "9e999" : "-9e999") : Double.isNaN(value) ? "NULL" : shortest;
+    }
+
+    private static String hex(byte[] bytes) {
+        return "x'" + HexFormat.of().formatHex(bytes) + "'";
+    }
+
+    /** One line, whatever the text: a statement stays on its line. */
+    private static String text(String text) {
+        if (text.indexOf('\0') >= 0) {
+            return "CAST(" + hex(text.getBytes(java.nio.charset.StandardCharsets.UTF_8)) + " AS TEXT)";
+        }
+        String quoted = "'" + text.replace("'", "''") + "'";
+        if (text.indexOf('\n') < 0 && text.indexOf('\r') < 0) {
+            return quoted;
+        }
+        return "(" + quoted.replace("\r", "' || char(13) || '").replace("\n", "' || char(10) || '") + ")";
+    }
+
+    @Override
+    public void appendHolds(SqlText.Builder sql, ColumnShape column, Value value) {
+        sql.text(quoted(column.name()));
+        if (value instanceof Value.Null) {
+            sql.text(" IS NULL");
+        } else {
+            sql.text(" = ").value(value, column);
+            if (column.collation().isPresent() && value instanceof Value.Text) {
+                sql.text(" COLLATE BINARY");
+            }
+        }
+    }
+
+    @Override
+    public String overridingIdentity(TableShape table) {
+        return "";
+    }
+
+    @Override
+    public SqlText deleteOne(TableShape table, SqlText condition) {
+        String name = quote(table.name());
+        return new SqlText.Builder()
+                .text("DELETE FROM " + name + " WHERE rowid = (SELECT rowid FROM " + name + " WHERE ")
+                .append(condition)
+                .text(" LIMIT 1)")
+                .build();
+    }
+
+    @Override
+    public List<String> beginScript() {
+        return List.of(
+                ".bail on",
+                "CREATE TEMP TABLE row_check (expected, touched,",
+                "  CONSTRAINT \"" + STOPPED + "\" CHECK (touched = expected));",
+                "CREATE TEMP TABLE row_count AS SELECT 0 AS before;",
+                "BEGIN IMMEDIATE;",
+                "UPDATE temp.row_count SET before = total_changes() + 1;");
+    }
+
+    @Override
+    public List<String> endScript() {
+        return List.of("COMMIT;");
+    }
+
+    @Override
+    public String countedStatement(TableShape table, String statement) {
+        // What a trigger touches is in total_changes() too, so there each statement is counted by itself.
+        return statement + ";" + (table.hasTriggers() ? "\nINSERT INTO temp.row_check SELECT 1, changes();" : "");
+    }
+
+    @Override
+    public List<String> checkCount(TableShape table, long rows) {
+        String start = "UPDATE temp.row_count SET before = total_changes() + 1;";
+        return table.hasTriggers()
+                ? List.of(start)
+                : List.of(
+                        "INSERT INTO temp.row_check SELECT " + rows + ", total_changes() - before FROM temp.row_count;",
+                        start);
+    }
+
+    @Override
+    public String howToRun(String location) {
+        return "sqlite3 '" + location.replace("'", "'\\''") + "' < FILE";
+    }
+}

@@ -1,0 +1,5 @@
+/** SQLite. */
+@NullMarked
+package sharptally.engines.sqlite;
+
+import org.jspecify.annotations.NullMarked;

@@ -1,0 +1,103 @@
+package sharptally.formats.run;
+
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.TreeMap;
+import java.util.stream.IntStream;
+import sharptally.core.compare.Counts;
+import sharptally.core.compare.MatchResult;
+import sharptally.core.compare.Outcome;
+import sharptally.core.fault.ToolException;
+import sharptally.core.finding.FindingKind;
+import sharptally.core.match.ColumnPair;
+import sharptally.core.match.TableMatch;
+
+/**
+ * One match in {@code run.json}.
+ *
+ * @param key source names of the key's columns; empty where whole rows were counted
+ * @param columns how many columns were compared
+ * @param differing changed rows per column (source names), only columns in which any differ, most first
+ * @param notCompared columns that should have been compared and were not, with the reason
+ * @param failure why the match was not compared to its end
+ * @param exitCode what this match alone would make the program exit with
+ * @param findings the file of findings, relative to the run folder
+ */
+public record MatchSummary(
+        String source,
+        String target,
+        RunState state,
+        String method,
+        double seconds,
+        List<String> key,
+        int columns,
+        long sourceRows,
+        long targetRows,
+        long same,
+        long changed,
+        long missing,
+        long extra,
+        long repeated,
+        Map<String, Long> differing,
+        List<String> notes,
+        List<String> notCompared,
+        Optional<String> failure,
+        int exitCode,
+        String findings) {
+
+    public static MatchSummary of(MatchResult result, String findings) {
+        TableMatch match = result.match();
+        Counts counts = result.outcome().map(Outcome::counts).orElseGet(Counts::none);
+        List<String> notes = new java.util.ArrayList<>(match.notes());
+        result.outcome().ifPresent(o -> notes.addAll(o.remarks()));
+        return new MatchSummary(
+                match.source().name().toString(),
+                match.target().name().toString(),
+                result.outcome().isPresent() ? RunState.COMPLETE : RunState.INCOMPLETE,
+                result.outcome().map(Outcome::method).orElse("none"),
+                result.outcome().map(o -> o.elapsed().toMillis() / 1000.0).orElse(0.0),
+                match.keyPairs().stream().map(ColumnPair::name).toList(),
+                match.pairs().size(),
+                counts.sourceRows(),
+                counts.targetRows(),
+                counts.same(),
+                counts.of(FindingKind.CHANGED),
+                counts.of(FindingKind.MISSING),
+                counts.of(FindingKind.EXTRA),
+                counts.of(FindingKind.REPEATED),
+                differing(match, counts),
+                notes,
+                match.notCompared(),
+                result.failure().map(ToolException::getMessage),
+                exitCode(result, counts),
+                findings);
+    }
+
+    private static int exitCode(MatchResult result, Counts counts) {
+        if (result.failure().isPresent()) {
+            return result.failure().get().kind().exitCode();
+        }
+        if (!result.proved()) {
+            return sharptally.core.fault.ErrorKind.INCOMPLETE.exitCode();
+        }
+        return counts.nothingDiffers() ? 0 : 1;
+    }
+
+    private static Map<String, Long> differing(TableMatch match, Counts counts) {
+        Map<String, Long> named = new java.util.LinkedHashMap<>();
+        TreeMap<Long, List<Integer>> byCount = new TreeMap<>(java.util.Comparator.reverseOrder());
+        IntStream.range(0, counts.differingPerPair().size())
+                .filter(i -> counts.differingPerPair().get(i) > 0)
+                .forEach(
+                        i -> byCount.computeIfAbsent(counts.differingPerPair().get(i), n -> new java.util.ArrayList<>())
+                                .add(i));
+        byCount.forEach((count, pairs) ->
+                pairs.forEach(i -> named.put(match.pairs().get(i).name(), count)));
+        return named;
+    }
+
+    public long differences() {
+        return changed + missing + extra + repeated;
+    }
+}

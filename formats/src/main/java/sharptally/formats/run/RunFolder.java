@@ -1,0 +1,132 @@
+package sharptally.formats.run;
+
+import com.fasterxml.jackson.core.JacksonException;
+import com.fasterxml.jackson.core.type.TypeReference;
+import com.fasterxml.jackson.databind.JsonNode;
+import com.fasterxml.jackson.databind.MappingIterator;
+import java.io.BufferedInputStream;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.Comparator;
+import java.util.List;
+import java.util.function.Consumer;
+import java.util.stream.Stream;
+import sharptally.core.fault.ErrorKind;
+import sharptally.core.fault.ToolException;
+import sharptally.core.finding.Finding;
+import sharptally.core.match.TableMatch;
+import sharptally.core.script.FindingReader;
+import sharptally.formats.value.FindingJson;
+
+/** A run folder, opened for reading. */
+public final class RunFolder implements FindingReader {
+    private final Path folder;
+    private final RunSummary summary;
+    private final List<TableMatch> matches;
+
+    private RunFolder(Path folder, RunSummary summary, List<TableMatch> matches) {
+        this.folder = folder;
+        this.summary = summary;
+        this.matches = matches;
+    }
+
+    /**
+     * @throws ToolException when the folder is not there, or is not a run folder of a version that we read
+     */
+    public static RunFolder open(Path folder) {
+        Path file = folder.resolve("run.json");
+        if (!Files.isRegularFile(file)) {
+            throw new ToolException(
+                    ErrorKind.SHEET, "not a run folder", folder + " (it has no run.json)", "compare first");
+        }
+        try {
+            RunSummary summary = Json.MAPPER.readValue(file.toFile(), RunSummary.class);
+            if (summary.format() != RunSummary.FORMAT) {
+                throw new ToolException(
+                        ErrorKind.SHEET,
+                        "a run folder of another version",
+                        file + " (format " + summary.format() + ", this program reads " + RunSummary.FORMAT + ")",
+                        "compare again with this program");
+            }
+            List<TableMatch> matches =
+                    Json.MAPPER.readValue(folder.resolve("matches.json").toFile(), new TypeReference<>() {});
+            return new RunFolder(folder, summary, matches);
+        } catch (JacksonException e) {
+            throw unreadable(folder, e.getOriginalMessage(), e);
+        } catch (IOException e) {
+            throw unreadable(folder, String.valueOf(e.getMessage()), e);
+        }
+    }
+
+    /** The run that began last, below {@code runs}. */
+    public static RunFolder latest(Path runs) {
+        if (!Files.isDirectory(runs)) {
+            throw noRun(runs);
+        }
+        try (Stream<Path> folders = Files.list(runs)) {
+            return open(folders.filter(f -> Files.isRegularFile(f.resolve("run.json")))
+                    .max(Comparator.comparing((Path f) ->
+                                    RunFolder.startOf(f.getFileName().toString()))
+                            .thenComparing(
+                                    f -> RunFolder.numberOf(f.getFileName().toString())))
+                    .orElseThrow(() -> noRun(runs)));
+        } catch (IOException e) {
+            throw unreadable(runs, String.valueOf(e.getMessage()), e);
+        }
+    }
+
+    private static String startOf(String name) {
+        return name.replaceAll("\\.\\d+$", "");
+    }
+
+    private static int numberOf(String name) {
+        return name.matches(".*\\.\\d{1,8}") ? Integer.parseInt(name.substring(name.lastIndexOf('.') + 1)) : 1;
+    }
+
+    private static ToolException noRun(Path runs) {
+        return new ToolException(
+                ErrorKind.USAGE, "there is no run yet", runs.toString(), "compare first, or name the run's folder");
+    }
+
+    private static ToolException unreadable(Path where, String why, IOException e) {
+        return new ToolException(
+                ErrorKind.SHEET, "can't read the run folder", where + " (" + why + ")", "compare again", e);
+    }
+
+    public Path folder() {
+        return folder;
+    }
+
+    public RunSummary summary() {
+        return summary;
+    }
+
+    /** The matches as they were compared, in the order of {@link RunSummary#matches}. */
+    public List<TableMatch> matches() {
+        return matches;
+    }
+
+    @Override
+    public void forEach(TableMatch match, Consumer<Finding> consumer) {
+        int place = matches.indexOf(match);
+        if (place < 0 || place >= summary.matches().size()) {
+            return;
+        }
+        Path file = folder.resolve(summary.matches().get(place).findings());
+        FindingJson json = new FindingJson(match);
+        long line = 0;
+        try (var in = new BufferedInputStream(Files.newInputStream(file), 1 << 16);
+                MappingIterator<JsonNode> nodes =
+                        Json.MAPPER.readerFor(JsonNode.class).readValues(in)) {
+            while (nodes.hasNextValue()) {
+                line++;
+                consumer.accept(json.read(nodes.nextValue()));
+            }
+        } catch (JacksonException e) {
+            throw unreadable(file, "line " + (line + 1) + ": " + e.getOriginalMessage(), e);
+        } catch (IOException e) {
+            throw unreadable(file, String.valueOf(e.getMessage()), e);
+        }
+    }
+}

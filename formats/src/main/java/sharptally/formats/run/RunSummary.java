@@ -1,0 +1,48 @@
+package sharptally.formats.run;
+
+import java.util.Comparator;
+import java.util.List;
+
+/**
+ * What {@code run.json} holds; its form is described in {@code docs/run-folder.md}.
+ *
+ * @param format version of the form
+ * @param run name of the run: its folder's name
+ * @param started when, as an ISO instant
+ * @param source the source place, without any password
+ * @param sourceProduct product and version, as the place reports them
+ * @param sourceOnly tables that have no counterpart
+ */
+public record RunSummary(
+        int format,
+        String tool,
+        String run,
+        RunState state,
+        String started,
+        double seconds,
+        String source,
+        String sourceProduct,
+        String target,
+        String targetProduct,
+        List<MatchSummary> matches,
+        List<String> sourceOnly,
+        List<String> targetOnly) {
+    public static final int FORMAT = 1;
+
+    public RunSummary {
+        matches = List.copyOf(matches);
+        sourceOnly = List.copyOf(sourceOnly);
+        targetOnly = List.copyOf(targetOnly);
+    }
+
+    /** 0 same, 1 differences, otherwise what kept the run from proving anything. */
+    public int exitCode() {
+        if (state == RunState.INCOMPLETE && matches.stream().allMatch(m -> m.state() == RunState.COMPLETE)) {
+            return sharptally.core.fault.ErrorKind.INCOMPLETE.exitCode();
+        }
+        return matches.stream()
+                .map(MatchSummary::exitCode)
+                .max(Comparator.comparing(code -> code <= 1 ? code : 100 - code))
+                .orElse(0);
+    }
+}

@@ -1,0 +1,189 @@
+package sharptally.formats.run;
+
+import com.fasterxml.jackson.core.JsonGenerator;
+import java.io.IOException;
+import java.io.OutputStream;
+import java.nio.channels.Channels;
+import java.nio.channels.FileChannel;
+import java.nio.file.FileAlreadyExistsException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.nio.file.StandardCopyOption;
+import java.nio.file.StandardOpenOption;
+import java.nio.file.attribute.FileAttribute;
+import java.nio.file.attribute.PosixFilePermissions;
+import java.time.Instant;
+import java.time.ZoneOffset;
+import java.time.format.DateTimeFormatter;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import sharptally.core.fault.ErrorKind;
+import sharptally.core.fault.ToolException;
+import sharptally.core.finding.Finding;
+import sharptally.core.finding.FindingSink;
+import sharptally.core.match.TableMatch;
+import sharptally.formats.value.FindingJson;
+
+/**
+ * Writes a run folder. From its first moment the folder says that it is incomplete; only {@link #finish} says
+ * otherwise, in one step, so that a run that was killed never looks complete. Readable by its owner only.
+ */
+public final class RunWriter {
+    private static final DateTimeFormatter NAME =
+            DateTimeFormatter.ofPattern("uuuu-MM-dd'T'HH-mm-ss").withZone(ZoneOffset.UTC);
+
+    private final Path folder;
+    private final Map<String, String> fileOfMatch = new HashMap<>();
+
+    private RunWriter(Path folder) {
+        this.folder = folder;
+    }
+
+    /**
+     * Makes a new folder, named after the time (UTC), below {@code runs}, which is made where it is missing.
+     */
+    public static RunWriter create(Path runs, Instant started) {
+        try {
+            Files.createDirectories(runs);
+            String name = NAME.format(started);
+            for (int n = 1; ; n++) {
+                Path folder = runs.resolve(n == 1 ? name : name + "." + n);
+                try {
+                    Files.createDirectory(folder, ownerOnly(folder));
+                    Files.createDirectory(folder.resolve("findings"));
+                    return new RunWriter(folder);
+                } catch (FileAlreadyExistsException e) {
+                    // another run began in the same second
+                }
+            }
+        } catch (IOException e) {
+            throw cantWrite(runs, e);
+        }
+    }
+
+    private static FileAttribute<?>[] ownerOnly(Path path) {
+        boolean posix = path.getFileSystem().supportedFileAttributeViews().contains("posix");
+        return posix
+                ? new FileAttribute<?>[] {
+                    PosixFilePermissions.asFileAttribute(PosixFilePermissions.fromString("rwx------"))
+                }
+                : new FileAttribute<?>[0];
+    }
+
+    public Path folder() {
+        return folder;
+    }
+
+    /** Stores the matches as they were decided, so that scripts can be written without reaching the places. */
+    public void writeMatches(List<TableMatch> matches) {
+        write("matches.json", out -> Json.MAPPER.writeValue(out, matches));
+    }
+
+    /** Stores the sheet as resolved. */
+    public void writeSheet(String yaml) {
+        write("sheet.yaml", out -> out.write(yaml.getBytes(java.nio.charset.StandardCharsets.UTF_8)));
+    }
+
+    /** Stores the summary as it is so far. */
+    public void writeSummary(RunSummary summary) {
+        write("run.json", out -> Json.MAPPER.writeValue(out, summary));
+    }
+
+    private interface Content {
+        void to(OutputStream out) throws IOException;
+    }
+
+    private void write(String name, Content content) {
+        Path file = folder.resolve(name);
+        Path draft = folder.resolve(name + ".draft");
+        try {
+            try (OutputStream out = Files.newOutputStream(draft)) {
+                content.to(out);
+            }
+            Files.move(draft, file, StandardCopyOption.ATOMIC_MOVE, StandardCopyOption.REPLACE_EXISTING);
+        } catch (IOException e) {
+            throw cantWrite(file, e);
+        }
+    }
+
+    /** The file of a match's findings, relative to the folder; one of its own for each match. */
+    public String findingsFile(TableMatch match) {
+        return fileOfMatch.computeIfAbsent(
+                match.source().name() + "\0" + match.target().name(), m -> {
+                    String safe = match.name().replaceAll("[^\\p{L}\\p{N}_-]", "_");
+                    String file = "findings/" + safe + ".jsonl";
+                    for (int n = 2; fileOfMatch.containsValue(file); n++) {
+                        file = "findings/" + safe + "." + n + ".jsonl";
+                    }
+                    return file;
+                });
+    }
+
+    /** Starts the findings of one match. */
+    public FindingsOut openFindings(TableMatch match) {
+        return new FindingsOut(folder.resolve(findingsFile(match)), new FindingJson(match));
+    }
+
+    private static ToolException cantWrite(Path where, IOException e) {
+        return new ToolException(
+                ErrorKind.INCOMPLETE,
+                "can't write the run folder",
+                where + " (" + e.getMessage() + ")",
+                "make room, or choose another folder with --runs",
+                e);
+    }
+
+    /** The findings of one match on their way to disk. Used by one thread. */
+    public static final class FindingsOut implements FindingSink, AutoCloseable {
+        private final Path file;
+        private final FindingJson json;
+        private final FileChannel channel;
+        private final JsonGenerator out;
+
+        private FindingsOut(Path file, FindingJson json) {
+            this.file = file;
+            this.json = json;
+            try {
+                channel = FileChannel.open(
+                        file,
+                        StandardOpenOption.CREATE,
+                        StandardOpenOption.WRITE,
+                        StandardOpenOption.TRUNCATE_EXISTING);
+                out = Json.lines(Channels.newOutputStream(channel));
+            } catch (IOException e) {
+                throw cantWrite(file, e);
+            }
+        }
+
+        @Override
+        public void accept(Finding finding) {
+            try {
+                json.write(out, finding);
+                out.writeRaw('\n');
+            } catch (IOException e) {
+                throw cantWrite(file, e);
+            }
+        }
+
+        @Override
+        public void restart() {
+            try {
+                out.flush();
+                channel.truncate(0);
+                channel.position(0);
+            } catch (IOException e) {
+                throw cantWrite(file, e);
+            }
+        }
+
+        @Override
+        public void close() {
+            try (channel) {
+                out.flush();
+            } catch (IOException e) {
+                throw cantWrite(file, e);
+            }
+        }
+    }
+}

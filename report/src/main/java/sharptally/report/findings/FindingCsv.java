@@ -1,0 +1,84 @@
+package sharptally.report.findings;
+
+import com.fasterxml.jackson.databind.SequenceWriter;
+import com.fasterxml.jackson.dataformat.csv.CsvGenerator;
+import com.fasterxml.jackson.dataformat.csv.CsvMapper;
+import java.io.IOException;
+import java.io.OutputStream;
+import java.util.List;
+import java.util.Locale;
+import java.util.Optional;
+import sharptally.core.finding.Finding;
+import sharptally.core.match.TableMatch;
+import sharptally.core.types.Value;
+
+/**
+ * One line per differing value: table, kind, key, column, and for either side the type of the value and the value. The
+ * type tells NULL, empty text, and no such row apart.
+ */
+final class FindingCsv implements FindingFormat {
+    private final FindingFilter filter;
+    private final SequenceWriter out;
+
+    FindingCsv(FindingFilter filter, OutputStream out) throws IOException {
+        this.filter = filter;
+        this.out = CsvMapper.builder()
+                .enable(CsvGenerator.Feature.STRICT_CHECK_FOR_QUOTING)
+                .build()
+                .writer()
+                .writeValues(out);
+        this.out.write(List.of(
+                "table", "kind", "key", "column", "source_type", "source_value", "target_type", "target_value"));
+    }
+
+    @Override
+    public void begin(TableMatch match) {}
+
+    @Override
+    public void finding(TableMatch match, Finding finding) throws IOException {
+        String key = FindingFilter.keyText(finding.key());
+        if (finding instanceof Finding.Repeated repeated) {
+            line(
+                    match,
+                    finding,
+                    key,
+                    "",
+                    "rows",
+                    Long.toString(repeated.inSource()),
+                    "rows",
+                    Long.toString(repeated.inTarget()));
+        }
+        for (FindingValues values : FindingValues.of(match, finding, filter)) {
+            line(
+                    match,
+                    finding,
+                    key,
+                    values.column(),
+                    type(values.source()),
+                    text(values.source()),
+                    type(values.target()),
+                    text(values.target()));
+        }
+    }
+
+    private void line(TableMatch match, Finding finding, String key, String column, String... sides)
+            throws IOException {
+        out.write(List.of(match.name(), finding.kind().word(), key, column, sides[0], sides[1], sides[2], sides[3]));
+    }
+
+    private static String type(Optional<Value> value) {
+        return value.map(v -> v.getClass().getSimpleName().toLowerCase(Locale.ROOT))
+                .orElse("");
+    }
+
+    private static String text(Optional<Value> value) {
+        return value.filter(v -> !(v instanceof Value.Null))
+                .map(Value::toString)
+                .orElse("");
+    }
+
+    @Override
+    public void end() throws IOException {
+        out.flush();
+    }
+}

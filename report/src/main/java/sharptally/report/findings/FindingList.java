@@ -1,0 +1,78 @@
+package sharptally.report.findings;
+
+import java.io.IOException;
+import java.io.OutputStream;
+import java.io.PrintWriter;
+import java.io.UncheckedIOException;
+import sharptally.core.match.TableMatch;
+import sharptally.formats.run.RunFolder;
+import sharptally.report.text.Style;
+
+/** Lists findings of a run, filtered and up to a limit. */
+public final class FindingList {
+    /** The forms in which findings can be listed. */
+    public enum Form {
+        TEXT,
+        CSV,
+        JSONL
+    }
+
+    /** How many findings passed the filter, and how many of those were listed. */
+    public record Listed(long all, long shown) {}
+
+    private FindingList() {}
+
+    /**
+     * @param limit findings to list at most; the others are counted
+     * @param columns width of the terminal, for text
+     */
+    public static Listed write(
+            RunFolder run, FindingFilter filter, Form form, long limit, Style style, int columns, OutputStream out) {
+        try {
+            return switch (form) {
+                case TEXT -> {
+                    PrintWriter writer = new PrintWriter(out, false, java.nio.charset.StandardCharsets.UTF_8);
+                    Listed listed = list(run, filter, limit, new FindingText(filter, style, columns, writer));
+                    writer.flush();
+                    yield listed;
+                }
+                case CSV -> list(run, filter, limit, new FindingCsv(filter, out));
+                case JSONL -> list(run, filter, limit, new FindingLines(out));
+            };
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
+    }
+
+    private static Listed list(RunFolder run, FindingFilter filter, long limit, FindingFormat format)
+            throws IOException {
+        long[] all = {0};
+        long[] shown = {0};
+        for (TableMatch match : run.matches()) {
+            if (!filter.wants(match) || !filter.hasColumn(match)) {
+                continue;
+            }
+            boolean[] begun = {false};
+            run.forEach(match, finding -> {
+                if (!filter.wants(match, finding)) {
+                    return;
+                }
+                if (all[0]++ >= limit) {
+                    return;
+                }
+                try {
+                    if (!begun[0]) {
+                        begun[0] = true;
+                        format.begin(match);
+                    }
+                    format.finding(match, finding);
+                } catch (IOException e) {
+                    throw new UncheckedIOException(e);
+                }
+                shown[0]++;
+            });
+        }
+        format.end();
+        return new Listed(all[0], shown[0]);
+    }
+}

@@ -1,0 +1,180 @@
+package sharptally.report.text;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import sharptally.formats.run.MatchSummary;
+import sharptally.formats.run.RunState;
+import sharptally.formats.run.RunSummary;
+import sharptally.report.text.Style.Meaning;
+import sharptally.report.text.TextTable.Align;
+import sharptally.report.text.TextTable.Cell;
+
+/** The result of a run as lines for a terminal: places, notes, one line per match, columns that differ, verdict. */
+public final class RunText {
+    private static final int MAX_COLUMNS_LISTED = 30;
+
+    private final RunSummary run;
+    private final Style style;
+    private final List<String> lines = new ArrayList<>();
+
+    private RunText(RunSummary run, Style style) {
+        this.run = run;
+        this.style = style;
+    }
+
+    public static List<String> lines(RunSummary run, Style style) {
+        RunText text = new RunText(run, style);
+        text.places();
+        text.notes();
+        text.matches();
+        text.columns();
+        text.verdict();
+        return List.copyOf(text.lines);
+    }
+
+    private void places() {
+        TextTable table = new TextTable(Align.LEFT, Align.LEFT, Align.LEFT);
+        table.row(List.of(
+                new Cell("source", Meaning.HEADING),
+                Cell.of(run.source()),
+                new Cell(run.sourceProduct(), Meaning.QUIET)));
+        table.row(List.of(
+                new Cell("target", Meaning.HEADING),
+                Cell.of(run.target()),
+                new Cell(run.targetProduct(), Meaning.QUIET)));
+        lines.addAll(table.lines(style));
+        lines.add("");
+    }
+
+    private void notes() {
+        List<String> notes = new ArrayList<>();
+        run.sourceOnly().forEach(t -> notes.add("table " + t + " is in the source only: not compared"));
+        run.targetOnly().forEach(t -> notes.add("table " + t + " is in the target only: not compared"));
+        for (MatchSummary match : run.matches()) {
+            match.notes().forEach(n -> notes.add(match.source() + ": " + n));
+            match.notCompared().forEach(n -> notes.add(match.source() + ": NOT COMPARED: " + n));
+        }
+        if (!notes.isEmpty()) {
+            lines.add(style.paint("shape", Meaning.HEADING));
+            notes.forEach(n -> lines.add("  " + TextWidth.harmless(n)));
+            lines.add("");
+        }
+    }
+
+    private void matches() {
+        boolean repeated = run.matches().stream().anyMatch(m -> m.repeated() > 0);
+        List<Align> aligns = new ArrayList<>(List.of(Align.LEFT));
+        List<String> heading =
+                new ArrayList<>(List.of("table", "source rows", "target rows", "same", "changed", "missing", "extra"));
+        if (repeated) {
+            heading.add("repeated");
+        }
+        for (int i = 1; i < heading.size(); i++) {
+            aligns.add(Align.RIGHT);
+        }
+        heading.addAll(List.of("method", "time"));
+        aligns.addAll(List.of(Align.LEFT, Align.RIGHT));
+        TextTable table = new TextTable(aligns.toArray(new Align[0]));
+        table.heading(heading.toArray(new String[0]));
+        for (MatchSummary match : run.matches()) {
+            List<Cell> row = new ArrayList<>(List.of(Cell.of(TextWidth.harmless(name(match)))));
+            if (match.state() == RunState.INCOMPLETE) {
+                for (int i = 1; i < heading.size() - 2; i++) {
+                    row.add(Cell.of("?"));
+                }
+                row.add(Cell.of("not finished"));
+                row.add(Cell.of(""));
+            } else {
+                row.add(number(match.sourceRows(), Meaning.NONE));
+                row.add(number(match.targetRows(), Meaning.NONE));
+                row.add(number(match.same(), match.differences() == 0 ? Meaning.GOOD : Meaning.NONE));
+                row.add(number(match.changed(), Meaning.CHANGED));
+                row.add(number(match.missing(), Meaning.MISSING));
+                row.add(number(match.extra(), Meaning.EXTRA));
+                if (repeated) {
+                    row.add(number(match.repeated(), Meaning.REPEATED));
+                }
+                row.add(new Cell(match.method(), Meaning.QUIET));
+                row.add(new Cell(Figures.seconds(match.seconds()), Meaning.QUIET));
+            }
+            table.row(row);
+        }
+        lines.addAll(table.lines(style));
+        lines.add("");
+    }
+
+    private static Cell number(long number, Meaning meaning) {
+        return number == 0 ? new Cell("0", Meaning.QUIET) : new Cell(Figures.count(number), meaning);
+    }
+
+    private static String name(MatchSummary match) {
+        return match.source().equalsIgnoreCase(match.target())
+                ? match.source()
+                : match.source() + " > " + match.target();
+    }
+
+    private void columns() {
+        TextTable table = new TextTable(Align.LEFT, Align.RIGHT, Align.RIGHT);
+        table.heading("columns that differ", "rows", "of changed");
+        int listed = 0;
+        int all = 0;
+        for (MatchSummary match : run.matches()) {
+            for (Map.Entry<String, Long> column : match.differing().entrySet()) {
+                all++;
+                if (listed < MAX_COLUMNS_LISTED) {
+                    listed++;
+                    table.row(List.of(
+                            Cell.of(TextWidth.harmless(match.source() + "." + column.getKey())),
+                            new Cell(Figures.count(column.getValue()), Meaning.CHANGED),
+                            Cell.of(Figures.share(column.getValue(), match.changed()))));
+                }
+            }
+        }
+        if (listed > 0) {
+            lines.addAll(table.lines(style));
+            if (all > listed) {
+                lines.add("and " + Figures.count(all - listed, "more column") + ", all in run.json");
+            }
+            lines.add("");
+        }
+    }
+
+    private void verdict() {
+        run.matches()
+                .forEach(m -> m.failure()
+                        .ifPresent(f -> lines.add(style.paint("not finished: ", Meaning.CHANGED)
+                                + TextWidth.harmless(m.source() + ": " + f))));
+        long proved = run.matches().stream().filter(m -> m.exitCode() <= 1).count();
+        long same = run.matches().stream().filter(m -> m.exitCode() == 0).count();
+        long all = run.matches().size();
+        String unproved = proved < all ? "; " + Figures.count(all - proved, "table") + " not proved either way" : "";
+        if (run.exitCode() == 0) {
+            lines.add(style.paint("same", Meaning.GOOD) + ": every row of " + Figures.count(all, "table")
+                    + " was compared, nothing differs" + alone());
+        } else if (proved == 0) {
+            lines.add(style.paint("nothing was proved", Meaning.CHANGED));
+        } else {
+            lines.add(style.paint(same == proved ? "not proved" : "different", Meaning.CHANGED) + ": "
+                    + Figures.count(same) + " of " + Figures.count(all, "table") + " same; "
+                    + Figures.count(total(MatchSummary::changed)) + " changed, "
+                    + Figures.count(total(MatchSummary::missing)) + " missing, "
+                    + Figures.count(total(MatchSummary::extra)) + " extra"
+                    + repeatedKeys() + unproved + alone());
+        }
+    }
+
+    private String repeatedKeys() {
+        long repeated = total(MatchSummary::repeated);
+        return repeated == 0 ? "" : ", " + Figures.count(repeated, "repeated key");
+    }
+
+    private String alone() {
+        int tables = run.sourceOnly().size() + run.targetOnly().size();
+        return tables == 0 ? "" : " (" + Figures.count(tables, "table") + " on one side only)";
+    }
+
+    private long total(java.util.function.ToLongFunction<MatchSummary> part) {
+        return run.matches().stream().mapToLong(part).sum();
+    }
+}

@@ -1,0 +1,43 @@
+package sharptally.report.text;
+
+import java.util.Locale;
+
+/**
+ * Colour for terminals, always beside a word that says the same. The palette keeps apart for colour-blind eyes: amber,
+ * sky blue and violet.
+ */
+public enum Style {
+    /** No colour at all: pipes, files, NO_COLOR. */
+    PLAIN,
+    COLOUR;
+
+    private static final String RESET = "\u001b[0m";
+
+    /** What a piece of text means, and so how it is coloured. */
+    public enum Meaning {
+        HEADING("\u001b[1m"),
+        QUIET("\u001b[38;5;245m"),
+        CHANGED("\u001b[38;5;214m"),
+        MISSING("\u001b[38;5;75m"),
+        EXTRA("\u001b[38;5;177m"),
+        REPEATED("\u001b[38;5;180m"),
+        GOOD("\u001b[38;5;78m"),
+        COMMAND("\u001b[1m"),
+        NONE("");
+
+        private final String start;
+
+        Meaning(String start) {
+            this.start = start;
+        }
+
+        /** The meaning of a kind of finding, by its word. */
+        public static Meaning ofKind(String word) {
+            return valueOf(word.toUpperCase(Locale.ROOT));
+        }
+    }
+
+    public String paint(String text, Meaning meaning) {
+        return this == PLAIN || meaning == Meaning.NONE || text.isBlank() ? text : meaning.start + text + RESET;
+    }
+}

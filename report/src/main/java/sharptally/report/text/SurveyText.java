@@ -1,0 +1,102 @@
+package sharptally.report.text;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.stream.Collectors;
+import sharptally.core.shape.ColumnShape;
+import sharptally.core.shape.Generation;
+import sharptally.core.shape.KeyShape;
+import sharptally.core.shape.TableShape;
+import sharptally.report.text.Style.Meaning;
+import sharptally.report.text.TextTable.Align;
+import sharptally.report.text.TextTable.Cell;
+
+/** What a place holds, as lines for a terminal. */
+public final class SurveyText {
+    /** One table and how many rows it has. */
+    public record Counted(TableShape table, long rows) {}
+
+    private SurveyText() {}
+
+    /** All tables of a place, one a line. */
+    public static List<String> tables(String place, String product, List<Counted> tables, Style style) {
+        List<String> lines = new ArrayList<>();
+        lines.add(style.paint("place", Meaning.HEADING) + "  " + place + "  " + style.paint(product, Meaning.QUIET));
+        lines.add("");
+        TextTable text = new TextTable(Align.LEFT, Align.RIGHT, Align.RIGHT, Align.LEFT, Align.LEFT);
+        text.heading("table", "rows", "columns", "key", "notes");
+        for (Counted counted : tables) {
+            TableShape table = counted.table();
+            text.row(List.of(
+                    Cell.of(TextWidth.harmless(table.name().toString())),
+                    Cell.of(Figures.count(counted.rows())),
+                    Cell.of(Figures.count(table.columns().size())),
+                    Cell.of(TextWidth.harmless(key(table))),
+                    new Cell(TextWidth.harmless(notes(table)), Meaning.QUIET)));
+        }
+        lines.addAll(text.lines(style));
+        return lines;
+    }
+
+    private static String key(TableShape table) {
+        return table.keys().stream()
+                .findFirst()
+                .map(k -> String.join(", ", k.columns()) + (k.primary() ? "" : " (unique)"))
+                .orElse("none");
+    }
+
+    private static String notes(TableShape table) {
+        List<String> notes = new ArrayList<>();
+        if (table.view()) {
+            notes.add("view");
+        }
+        if (table.keys().isEmpty()) {
+            notes.add("no key: whole rows are counted");
+        }
+        if (table.hasTriggers()) {
+            notes.add("has triggers");
+        }
+        List<String> unclear = table.columns().stream()
+                .filter(c -> c.type().isEmpty())
+                .map(c -> c.name() + " (" + c.declaredType() + ")")
+                .toList();
+        if (!unclear.isEmpty()) {
+            notes.add("can't be compared: " + String.join(", ", unclear));
+        }
+        return String.join("; ", notes);
+    }
+
+    /** The columns of one table, one a line. */
+    public static List<String> columns(TableShape table, Style style) {
+        TextTable text =
+                new TextTable(Align.LEFT, Align.LEFT, Align.LEFT, Align.LEFT, Align.LEFT, Align.LEFT, Align.LEFT);
+        text.heading("column", "declared type", "compared as", "null", "key", "made by", "collation");
+        for (ColumnShape column : table.columns()) {
+            text.row(List.of(
+                    Cell.of(TextWidth.harmless(column.name())),
+                    Cell.of(TextWidth.harmless(column.declaredType())),
+                    Cell.of(column.type().map(Object::toString).orElse("can't be compared")),
+                    Cell.of(column.nullable() ? "yes" : "no"),
+                    Cell.of(keys(table, column)),
+                    Cell.of(madeBy(column.generation())),
+                    Cell.of(column.collation().orElse(""))));
+        }
+        return text.lines(style);
+    }
+
+    private static String keys(TableShape table, ColumnShape column) {
+        return table.keys().stream()
+                .filter(k -> k.columns().contains(column.name()))
+                .map((KeyShape k) -> k.primary() ? "primary" : "unique")
+                .distinct()
+                .collect(Collectors.joining(", "));
+    }
+
+    private static String madeBy(Generation generation) {
+        return switch (generation) {
+            case NONE -> "";
+            case IDENTITY, IDENTITY_ALWAYS -> "identity";
+            case COMPUTED -> "expression";
+        };
+    }
+}
