@@ -32,7 +32,7 @@ public final class ApplyJob {
         this.run = run;
         this.target = Address.parse(run.summary().target());
         this.engine = Engines.of(target);
-        this.plan = new ChangePlan(run.matches(), run, Direction.MEND);
+        this.plan = new ChangePlan(run.matches(), run, Direction.MEND, engine.dialect());
     }
 
     /** What would be changed. */

@@ -20,6 +20,8 @@ import sharptally.engines.Engines;
 import sharptally.formats.run.RunFolder;
 import sharptally.formats.run.RunState;
 import sharptally.formats.run.RunSummary;
+import sharptally.report.text.ChangeText;
+import sharptally.report.text.Style;
 
 /** Writes the script of a run, and the undo script beside it. */
 public record ScriptJob(RunFolder run, Path script) {
@@ -34,8 +36,8 @@ public record ScriptJob(RunFolder run, Path script) {
         Address target = Address.parse(run.summary().target());
         Engine engine = Engines.of(target);
         Path undo = undoFile();
-        ChangePlan mend = new ChangePlan(run.matches(), run, Direction.MEND);
-        ChangePlan back = new ChangePlan(run.matches(), run, Direction.UNDO);
+        ChangePlan mend = new ChangePlan(run.matches(), run, Direction.MEND, engine.dialect());
+        ChangePlan back = new ChangePlan(run.matches(), run, Direction.UNDO, engine.dialect());
         ChangeCounts counts = ChangeCounts.of(mend);
         write(engine, mend, header(engine, target, counts, script, undo, Direction.MEND), script);
         write(engine, back, header(engine, target, ChangeCounts.of(back), undo, script, Direction.UNDO), undo);
@@ -75,14 +77,11 @@ public record ScriptJob(RunFolder run, Path script) {
         lines.add("target  " + summary.target());
         lines.add("run     " + summary.run() + ", written by sharp-tally " + summary.tool());
         lines.add("");
-        int width =
-                counts.tables().keySet().stream().mapToInt(String::length).max().orElse(0);
-        counts.tables()
-                .forEach((table, c) -> lines.add(("%-" + Math.max(1, width) + "s  %7d inserts %7d updates %7d deletes")
-                        .formatted(table, c.inserts(), c.updates(), c.deletes())));
         if (counts.tables().isEmpty()) {
             lines.add("There is nothing to change.");
+            return lines;
         }
+        lines.addAll(ChangeText.lines(counts, Style.PLAIN));
         lines.add("");
         lines.add("It is one transaction: all of it is done, or nothing. Each statement touches its row only");
         lines.add("while that holds what it held when it was compared; if one finds its row changed since,");

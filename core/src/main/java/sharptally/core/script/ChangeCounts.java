@@ -38,7 +38,7 @@ public record ChangeCounts(Map<String, PerTable> tables) {
             case INSERTS -> new PerTable(counts.inserts() + rows, counts.updates(), counts.deletes());
             case UPDATES -> new PerTable(counts.inserts(), counts.updates() + rows, counts.deletes());
             case DELETES -> new PerTable(counts.inserts(), counts.updates(), counts.deletes() + rows);
-            case REFERENCES -> counts;
+            case REFERENCES, UNREFERENCES -> counts;
         };
     }
 

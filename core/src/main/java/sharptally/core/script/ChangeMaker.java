@@ -18,10 +18,12 @@ import sharptally.core.types.Value;
 final class ChangeMaker {
     private final TableMatch match;
     private final Direction direction;
+    private final SqlDialect dialect;
 
-    ChangeMaker(TableMatch match, Direction direction) {
+    ChangeMaker(TableMatch match, Direction direction, SqlDialect dialect) {
         this.match = match;
         this.direction = direction;
+        this.dialect = dialect;
     }
 
     /** The changes for one finding, as many as rows are to be touched; none where nothing can be written. */
@@ -109,7 +111,7 @@ final class ChangeMaker {
         ColumnPair columns = match.pairs().get(pair);
         var from = columns.source().type().orElseThrow();
         var to = columns.target().type().orElseThrow();
-        if (from.equals(to)) {
+        if (dialect.holdsAnyValue() && !from.padded()) {
             return value;
         }
         Column cell = new Column(1);

@@ -12,7 +12,6 @@ import java.util.function.Consumer;
 import sharptally.core.match.TableMatch;
 import sharptally.core.script.Change.Field;
 import sharptally.core.script.ChangeSink.Stage;
-import sharptally.core.shape.ColumnShape;
 import sharptally.core.shape.ForeignKey;
 import sharptally.core.shape.TableName;
 import sharptally.core.types.Value;
@@ -24,7 +23,7 @@ import sharptally.core.types.Value;
  * updated and inserted; going up, rows are deleted. A table that no other refers to has its deletes first of all, so
  * that a row can take over a unique value from one that goes. In a table that refers to itself, a row is inserted
  * without its reference when that names a row further on in key order, and gets it afterwards; rows are deleted in
- * reverse key order.
+ * reverse key order, such references being taken away first.
  *
  * <p>Memory: flat, but for the deletes of a table that refers to itself.
  */
@@ -33,12 +32,17 @@ public final class ChangePlan {
     private final Set<String> referredTo;
     private final FindingReader findings;
     private final Direction direction;
+    private final SqlDialect dialect;
 
-    public ChangePlan(List<TableMatch> matches, FindingReader findings, Direction direction) {
+    /**
+     * @param dialect of the target
+     */
+    public ChangePlan(List<TableMatch> matches, FindingReader findings, Direction direction, SqlDialect dialect) {
         this.parentsFirst = parentsFirst(matches);
         this.referredTo = referredTo(matches);
         this.findings = findings;
         this.direction = direction;
+        this.dialect = dialect;
     }
 
     /** The matches, parents first. */
@@ -50,7 +54,7 @@ public final class ChangePlan {
     public void play(ChangeSink sink) {
         for (TableMatch match : parentsFirst) {
             if (!isReferredTo(match)) {
-                playStage(match, Stage.DELETES, sink);
+                playDeletes(match, sink);
             }
             playStage(match, Stage.UPDATES, sink);
             playStage(match, Stage.INSERTS, sink);
@@ -62,9 +66,16 @@ public final class ChangePlan {
         Collections.reverse(childrenFirst);
         for (TableMatch match : childrenFirst) {
             if (isReferredTo(match)) {
-                playStage(match, Stage.DELETES, sink);
+                playDeletes(match, sink);
             }
         }
+    }
+
+    private void playDeletes(TableMatch match, ChangeSink sink) {
+        if (selfReference(match).isPresent()) {
+            playStage(match, Stage.UNREFERENCES, sink);
+        }
+        playStage(match, Stage.DELETES, sink);
     }
 
     private void playStage(TableMatch match, Stage stage, ChangeSink sink) {
@@ -77,7 +88,7 @@ public final class ChangePlan {
         };
         boolean reversed = stage == Stage.DELETES && selfReference(match).isPresent();
         List<Change> held = new ArrayList<>();
-        ChangeMaker maker = new ChangeMaker(match, direction);
+        ChangeMaker maker = new ChangeMaker(match, direction, dialect);
         findings.forEach(
                 match,
                 finding -> maker.changes(finding)
@@ -91,45 +102,68 @@ public final class ChangePlan {
     }
 
     private static Optional<Change> inStage(TableMatch match, Change change, Stage stage) {
-        return switch (stage) {
-            case DELETES -> Optional.of(change).filter(Change.Delete.class::isInstance);
-            case UPDATES -> Optional.of(change).filter(Change.Update.class::isInstance);
-            case INSERTS ->
-                change instanceof Change.Insert insert
-                        ? Optional.of(later(match, insert).isEmpty() ? insert : withoutReference(match, insert))
-                        : Optional.empty();
-            case REFERENCES -> change instanceof Change.Insert insert ? later(match, insert) : Optional.empty();
-        };
+        if (change instanceof Change.Update) {
+            return stage == Stage.UPDATES ? Optional.of(change) : Optional.empty();
+        }
+        if (change instanceof Change.Insert insert) {
+            Optional<Field> forward = forwardReference(match, insert.row());
+            return switch (stage) {
+                case INSERTS ->
+                    Optional.of(
+                            forward.isEmpty()
+                                    ? insert
+                                    : new Change.Insert(without(insert.row(), forward.get()), insert.key()));
+                case REFERENCES ->
+                    forward.map(f -> new Change.Update(key(match, insert.row()), List.of(none(f)), List.of(f)));
+                default -> Optional.empty();
+            };
+        }
+        if (change instanceof Change.Delete delete) {
+            Optional<Field> forward = forwardReference(match, delete.row());
+            return switch (stage) {
+                case DELETES ->
+                    Optional.of(
+                            forward.isEmpty()
+                                    ? delete
+                                    : new Change.Delete(without(delete.row(), forward.get()), delete.oneOfMany()));
+                case UNREFERENCES ->
+                    forward.map(f -> new Change.Update(key(match, delete.row()), List.of(f), List.of(none(f))));
+                default -> Optional.empty();
+            };
+        }
+        throw new IllegalStateException("no stage for " + change);
     }
 
-    /** The update that gives an inserted row its reference to a row that is inserted after it. */
-    private static Optional<Change> later(TableMatch match, Change.Insert insert) {
+    /**
+     * The reference of a row to another of its table that, going through the table in key order, comes after it (or
+     * is it). Where the column must not be NULL there is no way around, and none is given.
+     */
+    private static Optional<Field> forwardReference(TableMatch match, List<Field> row) {
         Optional<ForeignKey> own = selfReference(match);
         if (own.isEmpty() || match.key().size() != 1) {
             return Optional.empty();
         }
-        ColumnShape keyColumn = match.keyPairs().get(0).target();
-        Field key = field(insert, keyColumn.name());
-        Field reference = field(insert, own.get().columns().get(0));
-        if (reference.value() instanceof Value.Null
-                || !reference.column().nullable()
-                || isBefore(reference.value(), key.value())) {
-            return Optional.empty();
-        }
-        return Optional.of(new Change.Update(
-                List.of(key), List.of(new Field(reference.column(), Value.NULL)), List.of(reference)));
+        Field reference = field(row, own.get().columns().get(0));
+        boolean goesForward = !(reference.value() instanceof Value.Null)
+                && reference.column().nullable()
+                && !isBefore(reference.value(), key(match, row).get(0).value());
+        return goesForward ? Optional.of(reference) : Optional.empty();
     }
 
-    private static Change withoutReference(TableMatch match, Change.Insert insert) {
-        String name = selfReference(match).orElseThrow().columns().get(0);
-        List<Field> row = insert.row().stream()
-                .map(f -> f.column().name().equals(name) ? new Field(f.column(), Value.NULL) : f)
-                .toList();
-        return new Change.Insert(row, insert.key());
+    private static List<Field> key(TableMatch match, List<Field> row) {
+        return List.of(field(row, match.keyPairs().get(0).target().name()));
     }
 
-    private static Field field(Change.Insert insert, String column) {
-        return insert.row().stream()
+    private static Field none(Field field) {
+        return new Field(field.column(), Value.NULL);
+    }
+
+    private static List<Field> without(List<Field> row, Field reference) {
+        return row.stream().map(f -> f.equals(reference) ? none(f) : f).toList();
+    }
+
+    private static Field field(List<Field> row, String column) {
+        return row.stream()
                 .filter(f -> f.column().name().equals(column))
                 .findFirst()
                 .orElseThrow(() -> new IllegalStateException("no value for " + column));

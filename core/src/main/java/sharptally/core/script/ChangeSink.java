@@ -18,6 +18,7 @@ public interface ChangeSink {
         DELETES("deletes"),
         UPDATES("updates"),
         INSERTS("inserts"),
+        UNREFERENCES("references within the table that would keep rows from being deleted"),
         REFERENCES("references within the table, now that all its rows are there");
 
         private final String title;

@@ -23,6 +23,9 @@ public final class ScriptWriter {
      */
     public void write(ChangePlan plan, List<String> header) {
         header.forEach(line -> line(comment(line)));
+        if (ChangeCounts.of(plan).all() == 0) {
+            return;
+        }
         line("");
         dialect.beginScript().forEach(this::line);
         plan.play(new ChangeSink() {

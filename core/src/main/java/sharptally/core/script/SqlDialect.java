@@ -15,6 +15,9 @@ public interface SqlDialect {
         return table.schema().map(s -> quote(s) + ".").orElse("") + quote(table.name());
     }
 
+    /** Whether any column takes a value of any kind as it is, so that nothing is to be brought to a column's type. */
+    boolean holdsAnyValue();
+
     /** A value as a literal that the engine reads back as exactly that value in that column; NULL too. */
     String literal(Value value, ColumnShape column);
 

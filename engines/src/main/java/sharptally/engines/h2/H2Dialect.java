@@ -24,6 +24,11 @@ final class H2Dialect implements SqlDialect {
     }
 
     @Override
+    public boolean holdsAnyValue() {
+        return false;
+    }
+
+    @Override
     public String literal(Value value, ColumnShape column) {
         if (value instanceof Value.Null) {
             return "NULL";
@@ -119,7 +124,7 @@ final class H2Dialect implements SqlDialect {
 
     @Override
     public List<String> beginScript() {
-        return List.of("SET AUTOCOMMIT FALSE;", "SET @touched = 0;");
+        return List.of("SET AUTOCOMMIT FALSE;", "-- @n counts the rows that are touched", "SET @n = 0;");
     }
 
     @Override
@@ -130,14 +135,13 @@ final class H2Dialect implements SqlDialect {
     @Override
     public String countedStatement(TableShape table, String statement) {
         String which = statement.startsWith("DELETE") ? "OLD" : "FINAL";
-        return "SET @touched = @touched + (SELECT COUNT(*) FROM " + which + " TABLE (" + statement + "));";
+        return "SET @n = @n + (SELECT COUNT(*) FROM " + which + " TABLE (" + statement + "));";
     }
 
     @Override
     public List<String> checkCount(TableShape table, long rows) {
         return List.of(
-                "SELECT CASE WHEN @touched <> " + rows + " THEN SIGNAL('45000', '" + STOPPED + "') END;",
-                "SET @touched = 0;");
+                "SELECT CASE WHEN @n <> " + rows + " THEN SIGNAL('45000', '" + STOPPED + "') END;", "SET @n = 0;");
     }
 
     @Override

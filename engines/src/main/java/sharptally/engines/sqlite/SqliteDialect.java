@@ -22,6 +22,11 @@ final class SqliteDialect implements SqlDialect {
     }
 
     @Override
+    public boolean holdsAnyValue() {
+        return true;
+    }
+
+    @Override
     public String literal(Value value, ColumnShape column) {
         if (value instanceof Value.Null) {
             return "NULL";

@@ -8,6 +8,7 @@ import java.util.stream.Collectors;
 import sharptally.core.finding.Finding;
 import sharptally.core.finding.FindingKind;
 import sharptally.core.match.TableMatch;
+import sharptally.core.types.Kind;
 import sharptally.core.types.Value;
 import sharptally.report.text.Figures;
 import sharptally.report.text.Style;
@@ -71,8 +72,8 @@ final class FindingText implements FindingFormat {
                         first,
                         first == kind ? key : Cell.of(""),
                         Cell.of(TextWidth.harmless(values.column())),
-                        Cell.of(shown(values.source().orElseThrow())),
-                        Cell.of(shown(values.target().orElseThrow()))));
+                        Cell.of(shown(values.source().orElseThrow(), values.comparedAs())),
+                        Cell.of(shown(values.target().orElseThrow(), values.comparedAs()))));
                 first = Cell.of("");
             }
         } else {
@@ -101,19 +102,22 @@ final class FindingText implements FindingFormat {
     }
 
     private String wholeRow(TableMatch match, Finding finding) {
-        List<String> keyNames =
-                match.keyPairs().stream().map(p -> p.name().toLowerCase()).toList();
+        List<String> keyNames = match.keyPairs().stream()
+                .map(p -> finding.kind() == FindingKind.MISSING
+                        ? p.source().name()
+                        : p.target().name())
+                .toList();
         return FindingValues.of(match, finding, filter).stream()
-                .filter(v -> !keyNames.contains(v.column().toLowerCase()))
-                .map(v -> shown(v.source().or(v::target).orElseThrow()))
+                .filter(v -> !keyNames.contains(v.column()))
+                .map(v -> shown(v.source().or(v::target).orElseThrow(), v.comparedAs()))
                 .collect(Collectors.joining(", "));
     }
 
-    /** Text in quotes, so that blanks show and NULL is not the word NULL. */
-    private static String shown(Value value) {
-        return value instanceof Value.Text text
-                ? "'" + TextWidth.harmless(text.value()) + "'"
-                : TextWidth.harmless(value.toString());
+    /** Text in quotes, so that blanks show and NULL is not the word NULL; dates and the like held as text, bare. */
+    private static String shown(Value value, Kind comparedAs) {
+        boolean quoted = value instanceof Value.Text && (comparedAs == Kind.TEXT || comparedAs == Kind.ANY);
+        String text = TextWidth.harmless(value.toString());
+        return quoted ? "'" + text + "'" : text;
     }
 
     private void flush() {

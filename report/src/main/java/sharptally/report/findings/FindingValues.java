@@ -5,24 +5,31 @@ import java.util.Optional;
 import java.util.stream.IntStream;
 import sharptally.core.finding.Finding;
 import sharptally.core.match.TableMatch;
+import sharptally.core.types.Kind;
 import sharptally.core.types.Value;
 
 /** A finding taken apart: one entry per column, with what either side holds. */
-record FindingValues(String column, Optional<Value> source, Optional<Value> target) {
+record FindingValues(String column, Kind comparedAs, Optional<Value> source, Optional<Value> target) {
     /** The differing columns of a changed row that are wanted, or all columns of a row that one side has. */
     static List<FindingValues> of(TableMatch match, Finding finding, FindingFilter filter) {
         if (finding instanceof Finding.Changed changed) {
             return changed.differences().stream()
                     .filter(d -> filter.wants(match, d))
                     .map(d -> new FindingValues(
-                            match.pairs().get(d.pair()).name(), Optional.of(d.source()), Optional.of(d.target())))
+                            match.pairs().get(d.pair()).name(),
+                            kind(match, d.pair()),
+                            Optional.of(d.source()),
+                            Optional.of(d.target())))
                     .toList();
         }
         if (finding instanceof Finding.Missing missing) {
             var columns = match.sourceColumns();
             return IntStream.range(0, columns.size())
                     .mapToObj(i -> new FindingValues(
-                            columns.get(i).name(), Optional.of(missing.row().get(i)), Optional.empty()))
+                            columns.get(i).name(),
+                            kind(match, i),
+                            Optional.of(missing.row().get(i)),
+                            Optional.empty()))
                     .toList();
         }
         if (finding instanceof Finding.Extra extra) {
@@ -30,10 +37,15 @@ record FindingValues(String column, Optional<Value> source, Optional<Value> targ
             return IntStream.range(0, columns.size())
                     .mapToObj(i -> new FindingValues(
                             columns.get(i).name(),
+                            kind(match, i),
                             Optional.empty(),
                             Optional.of(extra.row().get(i))))
                     .toList();
         }
         return List.of();
+    }
+
+    private static Kind kind(TableMatch match, int column) {
+        return column < match.pairs().size() ? match.pairs().get(column).comparedAs() : Kind.ANY;
     }
 }

@@ -1,0 +1,127 @@
+package sharptally.acceptance;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import com.fasterxml.jackson.databind.JsonNode;
+import com.fasterxml.jackson.databind.ObjectMapper;
+import java.math.BigDecimal;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.Base64;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Random;
+import java.util.Set;
+import java.util.TreeSet;
+import java.util.stream.Collectors;
+import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+
+/** Random tables with random edits, through the built program: it finds exactly the edits, mends them, and undoes. */
+class RandomTableOracleTest {
+    private static final int ROUNDS = Integer.getInteger("sharptally.rounds", 6);
+    private static final ObjectMapper JSON = new ObjectMapper();
+
+    @TempDir
+    Path folder;
+
+    @ParameterizedTest
+    @CsvSource({"SQLITE, SQLITE", "SQLITE, H2", "H2, SQLITE", "H2, H2"})
+    void findsExactlyTheEditsMendsAndUndoesThem(Database.Kind from, Database.Kind to) throws Exception {
+        long seed = Long.getLong("sharptally.seed", System.nanoTime());
+        for (int round = 0; round < ROUNDS; round++) {
+            System.out.println("seed " + (seed + round) + " " + from + " " + to);
+            Random random = new Random(seed + round);
+            Path here = java.nio.file.Files.createDirectory(folder.resolve("round" + round));
+            RandomTable table = new RandomTable(random);
+            Database source = new Database(from, here, "source");
+            Database target = new Database(to, here, "target");
+            table.create(source, table.source);
+            table.create(target, table.target);
+            play(table, source, target, new Tool(here), "seed " + (seed + round) + " " + table, random.nextBoolean());
+        }
+    }
+
+    private static void play(
+            RandomTable table, Database source, Database target, Tool tool, String story, boolean byClient)
+            throws Exception {
+        List<String> compare = new ArrayList<>(List.of("compare", source.address(), target.address()));
+        if (!table.declaredKey && !table.key.isEmpty()) {
+            // A name may itself hold a comma or a quote, so each has an option of its own.
+            table.key.forEach(c -> compare.addAll(List.of("--key", table.columns.get(c))));
+        }
+        String[] command = compare.toArray(new String[0]);
+        boolean differs = table.expected.values().stream().anyMatch(c -> !c.isEmpty())
+                || table.expected.keySet().stream().anyMatch(k -> !k.matches("(missing|extra) rows 0"));
+
+        Tool.Result compared = tool.run(command);
+        assertThat(compared.code()).as(story + "\n" + compared.all()).isEqualTo(differs ? 1 : 0);
+        assertThat(findings(tool, table)).as(story).isEqualTo(table.expected);
+
+        List<String> before = target.exactRows("t", table.columns);
+        Tool.Result scripted = tool.run("script");
+        assertThat(scripted.code()).as(story + "\n" + scripted.all()).isZero();
+        Path run = tool.latestRun();
+        if (byClient) {
+            Tool.Result ran = target.runScript(run.resolve("script.sql"));
+            assertThat(ran.code()).as(story + "\n" + run + ran.all()).isZero();
+        } else {
+            Tool.Result applied = tool.run("apply", "--yes");
+            assertThat(applied.code()).as(story + "\n" + applied.all()).isZero();
+        }
+
+        Tool.Result again = tool.run(command);
+        assertThat(again.code()).as(story + "\n" + again.all()).isZero();
+        if (source.kind() == target.kind()) {
+            assertThat(source.rowsNotInBoth(target, "t")).as(story).isZero();
+        }
+
+        Tool.Result undone = target.runScript(run.resolve("undo.sql"));
+        assertThat(undone.code()).as(story + "\n" + run + undone.all()).isZero();
+        assertThat(target.exactRows("t", table.columns)).as(story).isEqualTo(before);
+    }
+
+    private static Map<String, Set<String>> findings(Tool tool, RandomTable table) throws Exception {
+        Tool.Result shown = tool.run("show", "--format", "jsonl");
+        assertThat(shown.code()).as(shown.all()).isZero();
+        Map<String, Set<String>> found = new LinkedHashMap<>();
+        long missing = 0;
+        long extra = 0;
+        // Not lines(): a JSON string may hold other line ends as they are.
+        for (String line : shown.out().split("\n")) {
+            if (line.isEmpty()) {
+                continue;
+            }
+            JsonNode finding = JSON.readTree(line);
+            String kind = finding.get("kind").asText();
+            missing += kind.equals("missing") ? finding.path("times").asLong(1) : 0;
+            extra += kind.equals("extra") ? finding.path("times").asLong(1) : 0;
+            String key = table.key.stream()
+                    .map(c -> text(finding.path("key").get(table.columns.get(c)), table.types.get(c)))
+                    .collect(Collectors.joining(","));
+            Set<String> differs = new TreeSet<>();
+            finding.path("differs").properties().forEach(f -> differs.add(f.getKey()));
+            found.put(kind + " " + key, differs);
+        }
+        if (table.key.isEmpty()) {
+            return Map.of("missing rows " + missing, Set.of(), "extra rows " + extra, Set.of());
+        }
+        Map<String, Set<String>> inOrder = new LinkedHashMap<>();
+        table.expected.keySet().stream().filter(found::containsKey).forEach(k -> inOrder.put(k, found.remove(k)));
+        inOrder.putAll(found);
+        return inOrder;
+    }
+
+    /** A key's value as {@link RandomTable#plain} writes it. */
+    private static String text(JsonNode value, RandomTable.Type type) {
+        String text = value.isObject() ? value.elements().next().asText() : value.asText();
+        return switch (type) {
+            case DECIMAL -> RandomTable.plain(new BigDecimal(text));
+            case BYTES -> RandomTable.plain(Base64.getDecoder().decode(text));
+            case TIMESTAMP -> RandomTable.plain(java.time.LocalDateTime.parse(text.replace(' ', 'T')));
+            default -> text;
+        };
+    }
+}

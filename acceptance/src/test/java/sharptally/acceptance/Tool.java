@@ -1,0 +1,91 @@
+package sharptally.acceptance;
+
+import java.io.IOException;
+import java.io.InputStream;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.List;
+import java.util.concurrent.CompletableFuture;
+import java.util.concurrent.TimeUnit;
+import java.util.stream.Stream;
+
+/** The built program, run as a process in a folder. */
+record Tool(Path folder) {
+    record Result(int code, String out, String err) {
+        List<String> lines() {
+            return out.lines().toList();
+        }
+
+        String all() {
+            return "exit " + code + "\n" + out + "\n" + err;
+        }
+    }
+
+    /** The unpacked distribution that this build made. */
+    static Path home() {
+        Path target = Path.of("..", "distribution", "target").toAbsolutePath().normalize();
+        try (Stream<Path> found = Files.find(target, 4, (p, a) -> p.endsWith(Path.of("bin", "sharp-tally")))
+                .sorted()) {
+            return found.findFirst().orElseThrow().getParent().getParent();
+        } catch (IOException e) {
+            throw new IllegalStateException("build the distribution first: " + target, e);
+        }
+    }
+
+    Result run(String... arguments) {
+        return runWithInput("", arguments);
+    }
+
+    Result runWithInput(String input, String... arguments) {
+        List<String> command =
+                new ArrayList<>(List.of(home().resolve("bin/sharp-tally").toString()));
+        command.addAll(Arrays.asList(arguments));
+        return process(folder, input, command);
+    }
+
+    /** Any program, its streams captured; fails when it takes over two minutes. */
+    static Result process(Path folder, String input, List<String> command) {
+        try {
+            Process process =
+                    new ProcessBuilder(command).directory(folder.toFile()).start();
+            var out = CompletableFuture.supplyAsync(() -> read(process.getInputStream()));
+            var err = CompletableFuture.supplyAsync(() -> read(process.getErrorStream()));
+            try (var stdin = process.getOutputStream()) {
+                stdin.write(input.getBytes(StandardCharsets.UTF_8));
+            } catch (IOException e) {
+                // it ended without reading what it was given
+            }
+            if (!process.waitFor(120, TimeUnit.SECONDS)) {
+                process.destroyForcibly();
+                throw new IllegalStateException("took too long: " + command);
+            }
+            return new Result(process.exitValue(), out.join(), err.join());
+        } catch (IOException e) {
+            throw new java.io.UncheckedIOException(e);
+        } catch (InterruptedException e) {
+            Thread.currentThread().interrupt();
+            throw new IllegalStateException(e);
+        }
+    }
+
+    private static String read(InputStream in) {
+        try (in) {
+            return new String(in.readAllBytes(), StandardCharsets.UTF_8);
+        } catch (IOException e) {
+            throw new java.io.UncheckedIOException(e);
+        }
+    }
+
+    /** The folder of the run that was made last. */
+    Path latestRun() {
+        try (Stream<Path> runs = Files.list(folder.resolve("sharp-tally-runs"))) {
+            return runs.max(java.util.Comparator.comparing(p -> p.toFile().lastModified() + p.toString()))
+                    .orElseThrow();
+        } catch (IOException e) {
+            throw new java.io.UncheckedIOException(e);
+        }
+    }
+}
