@@ -42,8 +42,9 @@ record Database(Kind kind, Path folder, String name) {
     /** Every row as one line of exact literals with their types, sorted. */
     List<String> exactRows(String table, List<String> columns) throws SQLException {
         String form = kind == Kind.SQLITE ? "typeof(%1$s) || ' ' || quote(%1$s) || ' ' || hex(%1$s)" : "%s";
-        List<String> terms =
-                columns.stream().map(c -> form.formatted('"' + c.replace("\"", "\"\"") + '"')).toList();
+        List<String> terms = columns.stream()
+                .map(c -> form.formatted('"' + c.replace("\"", "\"\"") + '"'))
+                .toList();
         List<String> rows = new ArrayList<>();
         try (Connection connection = connect();
                 Statement statement = connection.createStatement();

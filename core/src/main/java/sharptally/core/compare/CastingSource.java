@@ -12,8 +12,10 @@ import sharptally.core.rows.RowSource;
  * Adds to each batch, behind the columns as they were read, the same columns as they are compared: for column {@code i}
  * of the first {@code casts.size()}, its compared form stands at {@code columns + i}. Where there is nothing to cast,
  * both are the same object.
+ *
+ * @param casts per compared column; empty for those that are cast later, cell by cell, if at all
  */
-record CastingSource(RowSource source, List<Cast> casts) implements RowSource {
+record CastingSource(RowSource source, List<Optional<Cast>> casts) implements RowSource {
     @Override
     public Optional<RowBatch> next() {
         return source.next().map(this::cast);
@@ -21,16 +23,11 @@ record CastingSource(RowSource source, List<Cast> casts) implements RowSource {
 
     private RowBatch cast(RowBatch batch) {
         List<Column> columns = new ArrayList<>(batch.columns());
-        columns.addAll(comparedColumns(batch, casts));
-        return new RowBatch(columns, batch.rows());
-    }
-
-    static List<Column> comparedColumns(RowBatch batch, List<Cast> casts) {
-        List<Column> compared = new ArrayList<>(casts.size());
         for (int i = 0; i < casts.size(); i++) {
-            compared.add(casts.get(i).apply(batch.column(i)));
+            Column column = batch.column(i);
+            columns.add(casts.get(i).map(cast -> cast.apply(column)).orElse(column));
         }
-        return compared;
+        return new RowBatch(columns, batch.rows());
     }
 
     @Override

@@ -1,7 +1,6 @@
 package sharptally.core.compare;
 
 import java.util.ArrayList;
-import java.util.Comparator;
 import java.util.List;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
@@ -9,7 +8,6 @@ import sharptally.core.finding.Difference;
 import sharptally.core.finding.Finding;
 import sharptally.core.finding.FindingSink;
 import sharptally.core.match.TableMatch;
-import sharptally.core.rows.CellOrder;
 
 /**
  * Merges two streams of rows in key order into findings.
@@ -66,7 +64,7 @@ final class KeyedMerge {
     private void pair() {
         List<Difference> differences = List.of();
         for (int i : values) {
-            if (!CellOrder.same(source.compared(i), source.row(), target.compared(i), target.row())) {
+            if (!source.isSame(i, target)) {
                 if (differences.isEmpty()) {
                     differences = new ArrayList<>();
                 }
@@ -87,13 +85,10 @@ final class KeyedMerge {
         emit(new Finding.Repeated(key, ofSource.size(), ofTarget.size()));
         int s = 0;
         int t = 0;
-        int pairs = match.pairs().size();
         while (s < ofSource.size() || t < ofTarget.size()) {
             int order = s == ofSource.size()
                     ? 1
-                    : t == ofTarget.size()
-                            ? -1
-                            : ofSource.get(s).compareWhole(ofTarget.get(t), target.columns(), pairs);
+                    : t == ofTarget.size() ? -1 : ofSource.get(s).compareWhole(ofTarget.get(t));
             if (order == 0) {
                 tally.same(1);
                 s++;
@@ -123,9 +118,7 @@ final class KeyedMerge {
             rows.add(cursor.keep());
             cursor.advance();
         }
-        int pairs = match.pairs().size();
-        Comparator<RowCursor.Row> whole = (one, other) -> one.compareWhole(other, cursor.columns(), pairs);
-        rows.sort(whole);
+        rows.sort(RowCursor.Row::compareWhole);
         return rows;
     }
 

@@ -3,6 +3,7 @@ package sharptally.core.compare;
 import java.util.List;
 import java.util.Optional;
 import sharptally.core.place.Side;
+import sharptally.core.rows.Cast;
 import sharptally.core.rows.CellOrder;
 import sharptally.core.rows.Column;
 import sharptally.core.rows.RowBatch;
@@ -20,6 +21,7 @@ final class RowCursor implements AutoCloseable {
     private final Side side;
     private final int columns;
     private final int[] keyColumns;
+    private final List<Optional<Cast>> lateCasts;
     private RowBatch batch = NOTHING;
     private RowBatch ahead = NOTHING;
     private int row;
@@ -30,12 +32,14 @@ final class RowCursor implements AutoCloseable {
      * @param source batches as {@link CastingSource} makes them
      * @param columns how many columns are read, before the compared forms
      * @param keyColumns places, among the compared columns, of the key
+     * @param lateCasts per compared column, the cast that was not made while reading
      */
-    RowCursor(RowSource source, Side side, int columns, int[] keyColumns) {
+    RowCursor(RowSource source, Side side, int columns, int[] keyColumns, List<Optional<Cast>> lateCasts) {
         this.source = source;
         this.side = side;
         this.columns = columns;
         this.keyColumns = keyColumns;
+        this.lateCasts = lateCasts;
         ahead = source.next().orElse(NOTHING);
         row = -1;
         advance();
@@ -111,14 +115,18 @@ final class RowCursor implements AutoCloseable {
         return 0;
     }
 
-    /** The compared form of column {@code pair}, in the batch of the current row. */
-    Column compared(int pair) {
+    private Column compared(int pair) {
         return batch.column(columns + pair);
     }
 
-    /** Place of the current row in {@link #compared}. */
-    int row() {
-        return row;
+    /**
+     * Whether a column has the same value here and there. First as read: with one type on both sides, equal cells are
+     * equal values. Only where they differ, and a difference may be of form, are they brought to one form.
+     */
+    boolean isSame(int pair, RowCursor other) {
+        return CellOrder.same(compared(pair), row, other.compared(pair), other.row)
+                || lateCasts.get(pair).isPresent()
+                        && CellOrder.same(keep().cast(pair), 0, other.keep().cast(pair), 0);
     }
 
     /** What the side itself holds. */
@@ -164,19 +172,22 @@ final class RowCursor implements AutoCloseable {
                     .toList();
         }
 
-        int compareWhole(Row other, int otherColumns, int pairs) {
-            for (int i = 0; i < pairs; i++) {
-                int c = CellOrder.compare(
-                        batch.column(columns + i), row, other.batch.column(otherColumns + i), other.row);
+        private Column cast(int pair) {
+            Column column = batch.column(columns + pair);
+            Column cell = new Column(1);
+            cell.addCellOf(column, row);
+            return lateCasts.get(pair).map(cast -> cast.apply(cell)).orElse(cell);
+        }
+
+        /** Orders rows of either side by all compared columns. */
+        int compareWhole(Row other) {
+            for (int i = 0; i < lateCasts.size(); i++) {
+                int c = CellOrder.compare(cast(i), 0, other.cast(i), 0);
                 if (c != 0) {
                     return c;
                 }
             }
             return 0;
         }
-    }
-
-    int columns() {
-        return columns;
     }
 }

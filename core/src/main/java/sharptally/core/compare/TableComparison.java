@@ -4,6 +4,7 @@ import java.time.Duration;
 import java.util.ArrayList;
 import java.util.EnumSet;
 import java.util.List;
+import java.util.Optional;
 import java.util.Set;
 import java.util.function.BooleanSupplier;
 import java.util.stream.IntStream;
@@ -102,7 +103,7 @@ public final class TableComparison {
         int[] key = match.wholeRow()
                 ? IntStream.range(0, match.pairs().size()).toArray()
                 : match.key().stream().mapToInt(i -> i).toArray();
-        return new RowCursor(rows, side, columns, key);
+        return new RowCursor(rows, side, columns, key, casts(side, true));
     }
 
     private List<ColumnShape> columns(Side side) {
@@ -111,9 +112,6 @@ public final class TableComparison {
 
     private RowSource open(Side side, boolean sortHere) {
         TableShape table = side == Side.SOURCE ? match.source() : match.target();
-        List<Cast> casts = match.pairs().stream()
-                .map(p -> side == Side.SOURCE ? p.sourceCast() : p.targetCast())
-                .toList();
         List<ColumnShape> order = sortHere
                 ? List.of()
                 : match.keyPairs().stream()
@@ -127,10 +125,31 @@ public final class TableComparison {
             rows = new ExternalSort(
                     rows,
                     batch -> key.stream()
-                            .map(i -> casts.get(i).apply(batch.column(i)))
+                            .map(i -> cast(i, side).apply(batch.column(i)))
                             .toList(),
                     MAX_SORT_CHUNK_BYTES);
         }
-        return new Prefetch(new CastingSource(rows, casts), side + "-" + table.name());
+        return new Prefetch(new CastingSource(rows, casts(side, false)), side + "-" + table.name());
+    }
+
+    private Cast cast(int pair, Side side) {
+        return side == Side.SOURCE
+                ? match.pairs().get(pair).sourceCast()
+                : match.pairs().get(pair).targetCast();
+    }
+
+    /** The casts that are made late, or those that are made while reading; empty for the others. */
+    private List<Optional<Cast>> casts(Side side, boolean late) {
+        return IntStream.range(0, match.pairs().size())
+                .mapToObj(i -> isCastLate(i) == late ? Optional.of(cast(i, side)) : Optional.<Cast>empty())
+                .toList();
+    }
+
+    /** Columns of the same type on both sides, when the order of rows does not hang on them. */
+    private boolean isCastLate(int pair) {
+        var columns = match.pairs().get(pair);
+        return !match.wholeRow()
+                && !match.key().contains(pair)
+                && columns.source().type().equals(columns.target().type());
     }
 }

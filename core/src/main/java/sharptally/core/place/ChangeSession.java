@@ -1,6 +1,6 @@
 package sharptally.core.place;
 
-import sharptally.core.script.SqlText;
+import sharptally.core.sql.SqlText;
 
 /** One transaction of changes against a target. Used by one thread. */
 public interface ChangeSession extends AutoCloseable {

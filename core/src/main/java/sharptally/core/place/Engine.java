@@ -1,6 +1,6 @@
 package sharptally.core.place;
 
-import sharptally.core.script.SqlDialect;
+import sharptally.core.sql.SqlDialect;
 
 /** How one kind of database is spoken to. Immutable; safe to share between threads. */
 public interface Engine {

@@ -54,6 +54,10 @@ public final class Column {
     }
 
     private int next(byte tag, long first) {
+        return next(tag, first, 0);
+    }
+
+    private int next(byte tag, long first, int secondPart) {
         if (size == tags.length) {
             int capacity = size * 2;
             tags = Arrays.copyOf(tags, capacity);
@@ -62,6 +66,7 @@ public final class Column {
         }
         tags[size] = tag;
         payload[size] = first;
+        second[size] = secondPart;
         return size++;
     }
 
@@ -91,7 +96,7 @@ public final class Column {
 
     /** {@code unscaled * 10^-scale}. */
     public void addDecimal(long unscaled, int scale) {
-        second[next(Tag.DECIMAL, unscaled)] = scale;
+        next(Tag.DECIMAL, unscaled, scale);
     }
 
     public void addFloat(float value) {
@@ -114,7 +119,7 @@ public final class Column {
 
     /** Seconds since 1970-01-01 as if in UTC. */
     public void addTimestamp(long epochSecond, int nanos) {
-        second[next(Tag.TIMESTAMP, epochSecond)] = nanos;
+        next(Tag.TIMESTAMP, epochSecond, nanos);
     }
 
     public void addTimestamp(LocalDateTime value) {
@@ -123,7 +128,7 @@ public final class Column {
 
     /** Seconds since 1970-01-01 in UTC. */
     public void addInstant(long epochSecond, int nanos) {
-        second[next(Tag.INSTANT, epochSecond)] = nanos;
+        next(Tag.INSTANT, epochSecond, nanos);
     }
 
     /** Bytes that the engine holds as text in UTF-8. */
@@ -134,7 +139,7 @@ public final class Column {
     /** Keeps unpaired surrogates (as three bytes each), which plain UTF-8 encoding would turn into question marks. */
     public void addText(String text) {
         byte[] bytes = text.getBytes(StandardCharsets.UTF_8);
-        if (bytes.length != text.length() && hasUnpairedSurrogate(text)) {
+        if (hasUnpairedSurrogate(text)) {
             bytes = withSurrogates(text);
         }
         addSlice(Tag.TEXT, bytes, 0, bytes.length);
@@ -203,7 +208,7 @@ public final class Column {
 
     /** Appends a cell that is neither a slice nor an object. */
     void addPlain(byte tag, long first, int secondPart) {
-        second[next(tag, first)] = secondPart;
+        next(tag, first, secondPart);
     }
 
     void addSlice(byte tag, byte[] bytes, int from, int length) {
@@ -214,7 +219,7 @@ public final class Column {
             arena = Arrays.copyOf(arena, Math.max(needed, grown));
         }
         System.arraycopy(bytes, from, arena, arenaSize, length);
-        second[next(tag, arenaSize)] = length;
+        next(tag, arenaSize, length);
         arenaSize = needed;
     }
 
@@ -284,13 +289,22 @@ public final class Column {
     }
 
     private static boolean hasUnpairedSurrogate(String text) {
-        return text.codePoints().anyMatch(c -> c >= Character.MIN_SURROGATE && c <= Character.MAX_SURROGATE);
+        for (int i = 0; i < text.length(); i++) {
+            if (Character.isSurrogate(text.charAt(i))) {
+                return text.codePoints().anyMatch(Column::isSurrogate);
+            }
+        }
+        return false;
+    }
+
+    private static boolean isSurrogate(int codePoint) {
+        return codePoint >= Character.MIN_SURROGATE && codePoint <= Character.MAX_SURROGATE;
     }
 
     private static byte[] withSurrogates(String text) {
         ByteBuffer out = ByteBuffer.allocate(text.length() * 4);
         text.codePoints().forEach(c -> {
-            if (c >= Character.MIN_SURROGATE && c <= Character.MAX_SURROGATE) {
+            if (isSurrogate(c)) {
                 out.put((byte) (0xE0 | c >> 12))
                         .put((byte) (0x80 | c >> 6 & 0x3F))
                         .put((byte) (0x80 | c & 0x3F));

@@ -12,6 +12,7 @@ import sharptally.core.match.TableMatch;
 import sharptally.core.rows.Cast;
 import sharptally.core.rows.Column;
 import sharptally.core.script.Change.Field;
+import sharptally.core.sql.SqlDialect;
 import sharptally.core.types.Value;
 
 /** Turns findings of one match into changes of the target: those that mend it, or those that take the mending back. */

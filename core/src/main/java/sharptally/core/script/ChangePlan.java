@@ -14,6 +14,7 @@ import sharptally.core.script.Change.Field;
 import sharptally.core.script.ChangeSink.Stage;
 import sharptally.core.shape.ForeignKey;
 import sharptally.core.shape.TableName;
+import sharptally.core.sql.SqlDialect;
 import sharptally.core.types.Value;
 
 /**

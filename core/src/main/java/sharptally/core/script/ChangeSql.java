@@ -4,6 +4,8 @@ import java.util.List;
 import java.util.stream.Collectors;
 import sharptally.core.script.Change.Field;
 import sharptally.core.shape.TableShape;
+import sharptally.core.sql.SqlDialect;
+import sharptally.core.sql.SqlText;
 
 /** Writes changes as guarded statements of one engine. Immutable. */
 public record ChangeSql(SqlDialect dialect) {

@@ -4,6 +4,7 @@ import java.io.IOException;
 import java.io.UncheckedIOException;
 import java.util.List;
 import sharptally.core.match.TableMatch;
+import sharptally.core.sql.SqlDialect;
 
 /** Writes a plan as a script that a person can read and an engine's own client can run. Memory: flat. */
 public final class ScriptWriter {

@@ -4,7 +4,7 @@ import java.sql.PreparedStatement;
 import java.sql.SQLException;
 import java.time.LocalTime;
 import java.time.ZoneOffset;
-import sharptally.core.script.SqlText.Bound;
+import sharptally.core.sql.SqlText.Bound;
 import sharptally.core.types.Value;
 import sharptally.engines.jdbc.Binding;
 

@@ -3,11 +3,11 @@ package sharptally.engines.h2;
 import java.util.HexFormat;
 import java.util.List;
 import sharptally.core.place.Address;
-import sharptally.core.script.SqlDialect;
-import sharptally.core.script.SqlText;
 import sharptally.core.shape.ColumnShape;
 import sharptally.core.shape.Generation;
 import sharptally.core.shape.TableShape;
+import sharptally.core.sql.SqlDialect;
+import sharptally.core.sql.SqlText;
 import sharptally.core.types.Value;
 
 /** Statements for H2 and its tool {@code RunScript}. */

@@ -2,7 +2,7 @@ package sharptally.engines.jdbc;
 
 import java.sql.PreparedStatement;
 import java.sql.SQLException;
-import sharptally.core.script.SqlText.Bound;
+import sharptally.core.sql.SqlText.Bound;
 
 /** How values are handed to one engine apart from the statement. Immutable. */
 public interface Binding {

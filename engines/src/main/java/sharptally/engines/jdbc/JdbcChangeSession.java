@@ -10,8 +10,8 @@ import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
 import sharptally.core.place.Address;
 import sharptally.core.place.ChangeSession;
-import sharptally.core.script.SqlText;
-import sharptally.core.script.SqlText.Bound;
+import sharptally.core.sql.SqlText;
+import sharptally.core.sql.SqlText.Bound;
 
 /** Changes through a JDBC connection, statements of the same text prepared once. */
 final class JdbcChangeSession implements ChangeSession {

@@ -6,7 +6,7 @@ import sharptally.core.place.Address;
 import sharptally.core.place.ChangeSession;
 import sharptally.core.place.Engine;
 import sharptally.core.place.Place;
-import sharptally.core.script.SqlDialect;
+import sharptally.core.sql.SqlDialect;
 
 /** An engine that is spoken to through a JDBC driver, put together from its parts. */
 public record JdbcEngine(

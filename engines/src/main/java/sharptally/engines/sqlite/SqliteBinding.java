@@ -2,7 +2,7 @@ package sharptally.engines.sqlite;
 
 import java.sql.PreparedStatement;
 import java.sql.SQLException;
-import sharptally.core.script.SqlText.Bound;
+import sharptally.core.sql.SqlText.Bound;
 import sharptally.core.types.Value;
 import sharptally.engines.jdbc.Binding;
 

@@ -2,10 +2,10 @@ package sharptally.engines.sqlite;
 
 import java.util.HexFormat;
 import java.util.List;
-import sharptally.core.script.SqlDialect;
-import sharptally.core.script.SqlText;
 import sharptally.core.shape.ColumnShape;
 import sharptally.core.shape.TableShape;
+import sharptally.core.sql.SqlDialect;
+import sharptally.core.sql.SqlText;
 import sharptally.core.types.Value;
 
 /** Statements for SQLite and its client {@code sqlite3}. */

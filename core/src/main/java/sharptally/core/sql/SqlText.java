@@ -1,4 +1,4 @@
-package sharptally.core.script;
+package sharptally.core.sql;
 
 import java.util.ArrayList;
 import java.util.List;

@@ -1,4 +1,4 @@
-package sharptally.core.script;
+package sharptally.core.sql;
 
 import java.util.List;
 import sharptally.core.shape.ColumnShape;

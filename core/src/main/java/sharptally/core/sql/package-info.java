@@ -1,0 +1,5 @@
+/** Statements as values, and how each engine wants them written. */
+@NullMarked
+package sharptally.core.sql;
+
+import org.jspecify.annotations.NullMarked;
