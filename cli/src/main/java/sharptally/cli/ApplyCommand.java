@@ -48,6 +48,7 @@ final class ApplyCommand implements Callable<Integer> {
         ChangeCounts counts = job.counts();
         screen.print(List.of("target  " + run.summary().target(), ""));
         screen.print(ChangeText.lines(counts, screen.style()));
+        job.warnings().forEach(warning -> screen.say("sharp-tally: warning: " + warning));
         if (counts.all() == 0) {
             return run.summary().exitCode();
         }

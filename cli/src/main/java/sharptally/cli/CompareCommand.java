@@ -39,7 +39,12 @@ final class CompareCommand implements Callable<Integer> {
     /** How the result is printed. */
     enum Form {
         TEXT,
-        JSON
+        JSON;
+
+        @Override
+        public String toString() {
+            return name().toLowerCase(java.util.Locale.ROOT);
+        }
     }
 
     private final Screen screen;

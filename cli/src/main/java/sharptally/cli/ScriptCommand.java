@@ -42,6 +42,7 @@ final class ScriptCommand implements Callable<Integer> {
         ScriptJob.Written written = new ScriptJob(run, script).write();
         var style = screen.style();
         screen.print(ChangeText.lines(written.counts(), style));
+        written.warnings().forEach(warning -> screen.say("sharp-tally: warning: " + warning));
         screen.print(List.of(
                 "",
                 "script  " + written.script(),

@@ -1,5 +1,6 @@
 package sharptally.cli.job;
 
+import java.util.List;
 import java.util.stream.Collectors;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
@@ -38,6 +39,11 @@ public final class ApplyJob {
     /** What would be changed. */
     public ChangeCounts counts() {
         return ChangeCounts.of(plan);
+    }
+
+    /** What a person must know before confirming, a sentence each. */
+    public List<String> warnings() {
+        return ScriptJob.warnings(run);
     }
 
     /** What a person types to confirm: the last part of the target's address. */

@@ -26,7 +26,7 @@ import sharptally.report.text.Style;
 /** Writes the script of a run, and the undo script beside it. */
 public record ScriptJob(RunFolder run, Path script) {
     /** What was written. */
-    public record Written(ChangeCounts counts, Path script, Path undo, String howToRun) {}
+    public record Written(ChangeCounts counts, List<String> warnings, Path script, Path undo, String howToRun) {}
 
     /**
      * @throws ToolException when the run proves nothing, or a file can't be written; no half-written file is left
@@ -41,7 +41,7 @@ public record ScriptJob(RunFolder run, Path script) {
         ChangeCounts counts = ChangeCounts.of(mend);
         write(engine, mend, header(engine, target, counts, script, undo, Direction.MEND), script);
         write(engine, back, header(engine, target, ChangeCounts.of(back), undo, script, Direction.UNDO), undo);
-        return new Written(counts, script, undo, howToRun(engine, target, script));
+        return new Written(counts, warnings(run), script, undo, howToRun(engine, target, script));
     }
 
     static void requireComplete(RunFolder run) {
@@ -52,6 +52,17 @@ public record ScriptJob(RunFolder run, Path script) {
                     run.folder().toString(),
                     "compare again");
         }
+    }
+
+    /** What a person must know before the changes are made, a sentence each. */
+    static List<String> warnings(RunFolder run) {
+        return run.matches().stream()
+                .filter(m ->
+                        run.summary().matches().get(run.matches().indexOf(m)).extra() > 0)
+                .flatMap(m -> m.unreadable().stream()
+                        .map(c -> "rows deleted from " + m.target().name() + " can't be put back with column "
+                                + c.name() + " (" + c.declaredType() + "), which can't be read"))
+                .toList();
     }
 
     private Path undoFile() {
@@ -82,6 +93,7 @@ public record ScriptJob(RunFolder run, Path script) {
             return lines;
         }
         lines.addAll(ChangeText.lines(counts, Style.PLAIN));
+        warnings(run).forEach(warning -> lines.add("warning: " + warning));
         lines.add("");
         lines.add("It is one transaction: all of it is done, or nothing. Each statement touches its row only");
         lines.add("while that holds what it held when it was compared; if one finds its row changed since,");

@@ -9,6 +9,11 @@ public enum FindingKind {
     CHANGED,
     REPEATED;
 
+    @Override
+    public String toString() {
+        return word();
+    }
+
     /** The word that users read and write. */
     public String word() {
         return name().toLowerCase(Locale.ROOT);

@@ -19,6 +19,8 @@ import sharptally.core.types.Kind;
 
 /** Decides how tables and columns of two sides belong together. */
 public final class MatchPlanner {
+    private static final String LEFT_OUT = " was left out on request";
+
     private MatchPlanner() {}
 
     /** Tables of equal name, and those that have no counterpart. */
@@ -61,9 +63,8 @@ public final class MatchPlanner {
                     : counterpart(column, target, wish).filter(c -> !isLeftOut(wish, c));
             if (counterpart.isEmpty()) {
                 sourceOnly.add(column);
-                if (!isLeftOut(wish, column)) {
-                    notes.add("column " + column.name() + " is in the source only");
-                }
+                notes.add("column " + column.name()
+                        + (isLeftOut(wish, column) ? LEFT_OUT : " is in the source only: not compared"));
                 continue;
             }
             ColumnShape other = counterpart.get();
@@ -90,7 +91,7 @@ public final class MatchPlanner {
         targetOnly.stream()
                 .filter(c -> !isLeftOut(wish, c))
                 .filter(c -> notCompared.stream().noneMatch(n -> n.startsWith("column " + c.name() + ":")))
-                .forEach(c -> notes.add("column " + c.name() + " is in the target only"));
+                .forEach(c -> notes.add("column " + c.name() + " is in the target only: not compared"));
         if (pairs.isEmpty()) {
             throw new ToolException(
                     ErrorKind.USAGE,

@@ -2,6 +2,7 @@ package sharptally.core.match;
 
 import java.util.List;
 import java.util.stream.IntStream;
+import java.util.stream.Stream;
 import sharptally.core.shape.ColumnShape;
 import sharptally.core.shape.TableShape;
 
@@ -53,8 +54,15 @@ public record TableMatch(
 
     /** Columns as they are read from the target, and as they stand in an extra row. */
     public List<ColumnShape> targetColumns() {
-        return java.util.stream.Stream.concat(pairs.stream().map(ColumnPair::target), targetOnly.stream())
+        return Stream.concat(
+                        pairs.stream().map(ColumnPair::target),
+                        targetOnly.stream().filter(c -> c.type().isPresent()))
                 .toList();
+    }
+
+    /** Columns of the target that can't be read, so that a deleted row can't be put back with them. */
+    public List<ColumnShape> unreadable() {
+        return targetOnly.stream().filter(c -> c.type().isEmpty()).toList();
     }
 
     /** Places in {@code pairs} of the columns outside the key. */

@@ -1,6 +1,7 @@
 package sharptally.formats.run;
 
 import com.fasterxml.jackson.core.JacksonException;
+import com.fasterxml.jackson.core.io.JsonEOFException;
 import com.fasterxml.jackson.core.type.TypeReference;
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.MappingIterator;
@@ -53,7 +54,7 @@ public final class RunFolder implements FindingReader {
                     Json.MAPPER.readValue(folder.resolve("matches.json").toFile(), new TypeReference<>() {});
             return new RunFolder(folder, summary, matches);
         } catch (JacksonException e) {
-            throw unreadable(folder, e.getOriginalMessage(), e);
+            throw unreadable(folder, said(e), e);
         } catch (IOException e) {
             throw unreadable(folder, String.valueOf(e.getMessage()), e);
         }
@@ -123,10 +124,24 @@ public final class RunFolder implements FindingReader {
                 line++;
                 consumer.accept(json.read(nodes.nextValue()));
             }
+        } catch (JsonEOFException e) {
+            // A run that was broken off may end within a line; what stands before it was found all the same.
+            if (summary.matches().get(place).state() == RunState.COMPLETE) {
+                throw unreadable(file, "line " + (line + 1) + " is cut short", e);
+            }
         } catch (JacksonException e) {
-            throw unreadable(file, "line " + (line + 1) + ": " + e.getOriginalMessage(), e);
+            throw unreadable(file, "line " + (line + 1) + ": " + said(e), e);
         } catch (IOException e) {
             throw unreadable(file, String.valueOf(e.getMessage()), e);
         }
+    }
+
+    /** What the reader found wrong, without the reader's own view of where. */
+    private static String said(JacksonException e) {
+        return String.valueOf(e.getOriginalMessage())
+                .lines()
+                .findFirst()
+                .orElse("")
+                .replaceAll(" ?\\(start marker.*", "");
     }
 }

@@ -16,6 +16,7 @@ import java.nio.file.Path;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Optional;
+import java.util.regex.Pattern;
 import java.util.stream.Collectors;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
@@ -47,9 +48,9 @@ public final class SheetFile {
             check(sheet, file);
             return sheet;
         } catch (UnrecognizedPropertyException e) {
-            throw problem("no such key in a sheet: " + e.getPropertyName(), at(file, e.getLocation()), nearest(e));
+            throw problem("no such key in a sheet: " + e.getPropertyName(), whereKeyStands(file, e), nearest(e));
         } catch (JacksonException e) {
-            throw problem("not a sheet: " + e.getOriginalMessage(), at(file, e.getLocation()), "see docs/sheet.md");
+            throw problem("not a sheet: " + said(e), at(file, e.getLocation()), "see docs/sheet.md");
         } catch (java.nio.file.NoSuchFileException e) {
             throw problem("no such file", file.toString(), "check the path");
         } catch (IOException e) {
@@ -83,6 +84,22 @@ public final class SheetFile {
         return location == null
                 ? file.toString()
                 : file + ", line " + location.getLineNr() + ", column " + location.getColumnNr();
+    }
+
+    /** The parser tells where the key's value ends; the first line that has the key is what people look for. */
+    private static String whereKeyStands(Path file, UnrecognizedPropertyException e) {
+        Pattern key = Pattern.compile("[\\s{,-]*" + Pattern.quote(e.getPropertyName()) + "\\s*:.*");
+        try {
+            List<String> lines = Files.readAllLines(file);
+            for (int i = 0; i < lines.size(); i++) {
+                if (key.matcher(lines.get(i)).matches()) {
+                    return file + ", line " + (i + 1);
+                }
+            }
+        } catch (IOException ignored) {
+            e.addSuppressed(ignored);
+        }
+        return at(file, e.getLocation());
     }
 
     private static String nearest(UnrecognizedPropertyException e) {
@@ -156,5 +173,17 @@ public final class SheetFile {
                 .filter(name -> match.notCompared().stream().noneMatch(n -> n.startsWith("column " + name + ":")))
                 .filter(name -> match.notes().stream().noneMatch(n -> n.startsWith("column " + name + " is in the ")))
                 .toList();
+    }
+
+    /** The parser's finding; it tells the context first and the problem on a later line. */
+    private static String said(JacksonException e) {
+        return String.valueOf(e.getOriginalMessage())
+                .lines()
+                .filter(line -> line.startsWith("found ") || line.startsWith("could not "))
+                .findFirst()
+                .orElseGet(() -> String.valueOf(e.getOriginalMessage())
+                        .lines()
+                        .findFirst()
+                        .orElse(""));
     }
 }

@@ -14,7 +14,12 @@ public final class FindingList {
     public enum Form {
         TEXT,
         CSV,
-        JSONL
+        JSONL;
+
+        @Override
+        public String toString() {
+            return name().toLowerCase(java.util.Locale.ROOT);
+        }
     }
 
     /** How many findings passed the filter, and how many of those were listed. */

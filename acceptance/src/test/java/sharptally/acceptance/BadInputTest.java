@@ -1,0 +1,171 @@
+package sharptally.acceptance;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.sql.SQLException;
+import java.util.List;
+import java.util.concurrent.TimeUnit;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+
+/** Whatever is wrong, the user gets one line that says what, where and how to mend it, and the documented exit code. */
+class BadInputTest {
+    @TempDir
+    Path folder;
+
+    private Tool tool;
+
+    @BeforeEach
+    void places() throws Exception {
+        tool = new Tool(folder);
+        new Database(Database.Kind.SQLITE, folder, "a")
+                .execute("CREATE TABLE s (id INTEGER PRIMARY KEY, v TEXT)", "INSERT INTO s VALUES (1, 'a'), (2, 'b')");
+        new Database(Database.Kind.SQLITE, folder, "b")
+                .execute("CREATE TABLE s (id INTEGER PRIMARY KEY, v TEXT)", "INSERT INTO s VALUES (1, 'a'), (2, 'c')");
+        new Database(Database.Kind.SQLITE, folder, "e").execute("CREATE TABLE q (id INTEGER)");
+        new Database(Database.Kind.H2, folder, "h").execute("CREATE TABLE S (ID INT PRIMARY KEY, V INT ARRAY)");
+        Files.writeString(folder.resolve("text.db"), "this is not a database at all");
+        Files.writeString(
+                folder.resolve("typo.yaml"), "sheet: 1\nsource: sqlite:a.db\ntarget: sqlite:b.db\nmatchs: []\n");
+        Files.writeString(folder.resolve("broken.yaml"), "sheet: 1\nsource: \"sqlite:a.db\n");
+        Files.writeString(folder.resolve("noplace.yaml"), "sheet: 1\nsource: sqlite:a.db\n");
+        Files.createDirectories(folder.resolve("garbled"));
+        Files.writeString(folder.resolve("garbled/run.json"), "{");
+    }
+
+    @ParameterizedTest
+    @CsvSource(
+            delimiter = '|',
+            value = {
+                "compare sqlite:none.db sqlite:b.db | 3 | no such file: sqlite:none.db; check the path",
+                "compare sqlite:text.db sqlite:b.db | 3 | not a SQLite database",
+                "compare h2:none sqlite:b.db        | 3 | no such file: h2:none",
+                "compare a.db sqlite:b.db           | 2 | not an address: a.db; write engine:location",
+                "compare ora:x sqlite:b.db          | 2 | no engine of this name: ora:x; there are: sqlite, h2",
+                "compare sqlite:a.db#no sqlite:b.db | 3 | no such table: sqlite:a.db#no; there are: s",
+                "compare sqlite:a.db sqlite:e.db    | 2 | no table of the source has a counterpart",
+                "compare sqlite:a.db sqlite:b.db --key no       | 2 | no such column: s.no (there are id, v)",
+                "compare sqlite:a.db sqlite:b.db --leave-out no | 2 | no table has this column: no",
+                "compare sqlite:a.db sqlite:b.db --bogus        | 2 | Unknown option: '--bogus'; see sharp-tally compare --help",
+                "compare sqlite:a.db                | 2 | two places are needed",
+                "compare --sheet typo.yaml          | 2 | no such key in a sheet: matchs: typo.yaml, line 4",
+                "compare --sheet typo.yaml          | 2 | did you mean matches?",
+                "compare --sheet broken.yaml        | 2 | not a sheet: found unexpected end of stream: broken.yaml, line 2",
+                "compare --sheet noplace.yaml       | 2 | a sheet needs a source and a target",
+                "compare --sheet none.yaml          | 2 | no such file: none.yaml",
+                "compare sqlite:a.db sqlite:b.db --runs text.db | 5 | can't write the run folder",
+                "shw                                | 2 | did you mean show?",
+                "show                               | 2 | there is no run yet",
+                "show garbled                       | 2 | can't read the run folder: garbled",
+                "show folderless                    | 2 | not a run folder: folderless (it has no run.json)",
+                "script garbled                     | 2 | can't read the run folder",
+                "apply --yes                        | 2 | there is no run yet",
+                "survey sqlite:a.db#no              | 3 | no such table",
+                "demo --rows 5                      | 2 | too few rows for the demo",
+                "demo --folder garbled              | 4 | the folder exists and is not of an earlier demo",
+            })
+    void oneClearLineAndTheDocumentedCode(String arguments, int code, String message) {
+        Tool.Result result = tool.run(arguments.split(" +"));
+        assertThat(result.code()).as(result.all()).isEqualTo(code);
+        assertThat(result.err()).startsWith("sharp-tally: ").contains(message);
+        assertThat(result.err().lines()).hasSize(1);
+        assertThat(result.out()).isEmpty();
+    }
+
+    @Test
+    void columnThatCantBeComparedIsNamedAndProvesNothingUntilLeftOut() {
+        Tool.Result result = tool.run("compare", "sqlite:a.db", "h2:h");
+        assertThat(result.code()).as(result.all()).isEqualTo(5);
+        assertThat(result.out()).contains("NOT COMPARED: column v: no faithful way to hold TEXT against ARRAY");
+        assertThat(result.out()).doesNotContain("same:");
+        Tool.Result agreed = tool.run("compare", "sqlite:a.db", "h2:h", "--leave-out", "v");
+        assertThat(agreed.code()).as(agreed.all()).isEqualTo(1);
+        assertThat(agreed.out()).contains("column v was left out on request");
+    }
+
+    @Test
+    void repeatedKeysAreToldAndComparedWithin() throws SQLException {
+        new Database(Database.Kind.SQLITE, folder, "a")
+                .execute("CREATE TABLE r (k INT, v TEXT)", "INSERT INTO r VALUES (1, 'x'), (1, 'y'), (2, 'z')");
+        new Database(Database.Kind.SQLITE, folder, "b")
+                .execute("CREATE TABLE r (k INT, v TEXT)", "INSERT INTO r VALUES (1, 'y'), (1, 'y'), (2, 'z')");
+        Tool.Result result = tool.run("compare", "sqlite:a.db#r", "sqlite:b.db#r", "--key", "k");
+        assertThat(result.code()).isEqualTo(1);
+        assertThat(result.out()).contains("0 changed, 1 missing, 1 extra, 1 repeated key");
+        assertThat(tool.run("apply", "--yes").code()).isEqualTo(1);
+        assertThat(tool.run("compare", "sqlite:a.db#r", "sqlite:b.db#r").code()).isZero();
+    }
+
+    @Test
+    void unconfirmedApplyChangesNothing() {
+        tool.run("compare", "sqlite:a.db", "sqlite:b.db");
+        assertThat(tool.runWithInput("a.db\n", "apply").code()).isEqualTo(4);
+        assertThat(tool.run("compare", "sqlite:a.db", "sqlite:b.db").code()).isEqualTo(1);
+        assertThat(tool.runWithInput("b.db\n", "apply").code()).isZero();
+    }
+
+    @Test
+    void diskFullLeavesNoRunThatLooksComplete() {
+        Database many = new Database(Database.Kind.SQLITE, folder, "many");
+        fill(many, 200_000);
+        // A limit on the size of files stands for a full disk.
+        String command = "ulimit -f 2000; exec " + Tool.home().resolve("bin/sharp-tally")
+                + " compare sqlite:many.db#t sqlite:e.db#q";
+        Tool.Result result = Tool.process(folder, "", List.of("bash", "-c", command));
+        assertThat(result.code()).as(result.all()).isEqualTo(5);
+        assertThat(result.all()).contains("can't write the run folder");
+        assertThat(tool.run("show", "--limit", "1").code()).isEqualTo(5);
+        assertThat(tool.run("script").code()).isEqualTo(4);
+        assertThat(tool.run("apply", "--yes").code()).isEqualTo(4);
+    }
+
+    @ParameterizedTest
+    @CsvSource({"INT, 5", "KILL, 137"})
+    void interruptedRunSaysThatItProvesNothing(String signal, int code) throws Exception {
+        fill(new Database(Database.Kind.SQLITE, folder, "many"), 3_000_000);
+        Process process = new ProcessBuilder(
+                        Tool.home().resolve("bin/sharp-tally").toString(),
+                        "compare",
+                        "sqlite:many.db",
+                        "sqlite:many.db")
+                .directory(folder.toFile())
+                .redirectErrorStream(true)
+                .start();
+        Path runs = folder.resolve("sharp-tally-runs");
+        for (int i = 0; i < 200 && !(Files.exists(runs) && runOf(runs)); i++) {
+            Thread.sleep(50);
+        }
+        Thread.sleep(300);
+        new ProcessBuilder("kill", "-" + signal, Long.toString(process.pid()))
+                .start()
+                .waitFor();
+        assertThat(process.waitFor(20, TimeUnit.SECONDS)).isTrue();
+        String said = new String(process.getInputStream().readAllBytes(), java.nio.charset.StandardCharsets.UTF_8);
+        assertThat(process.exitValue()).as(said).isEqualTo(code);
+        assertThat(Files.readString(tool.latestRun().resolve("run.json"))).contains("\"state\" : \"incomplete\"");
+        assertThat(tool.run("show").code()).isEqualTo(5);
+    }
+
+    private boolean runOf(Path runs) throws IOException {
+        try (var list = Files.list(runs)) {
+            return list.anyMatch(run -> Files.exists(run.resolve("run.json")));
+        }
+    }
+
+    private static void fill(Database database, int rows) {
+        try {
+            database.execute(
+                    "CREATE TABLE t (id INTEGER PRIMARY KEY, v TEXT)",
+                    "WITH RECURSIVE n (i) AS (SELECT 1 UNION ALL SELECT i + 1 FROM n WHERE i < " + rows + ")"
+                            + " INSERT INTO t SELECT i, 'row ' || i FROM n");
+        } catch (SQLException e) {
+            throw new IllegalStateException(e);
+        }
+    }
+}

@@ -1,0 +1,120 @@
+package sharptally.acceptance;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import com.fasterxml.jackson.databind.JsonNode;
+import com.fasterxml.jackson.databind.ObjectMapper;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.nio.file.attribute.PosixFilePermissions;
+import java.time.Duration;
+import java.util.List;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+
+/** The path that a newcomer walks, from the archive, in a folder far from the sources. */
+class DemoTest {
+    @TempDir
+    Path folder;
+
+    @Test
+    void demoPlaysTheWholePathWithinHalfAMinute() {
+        long began = System.nanoTime();
+        Tool.Result demo = new Tool(folder).run("demo");
+        assertThat(demo.code()).as(demo.all()).isZero();
+        assertThat(Duration.ofNanos(System.nanoTime() - began)).isLessThan(Duration.ofSeconds(30));
+        assertThat(demo.out())
+                .contains("$ sharp-tally survey sqlite:tide-demo/old.db")
+                .contains("$ sharp-tally compare --sheet tide-demo/tide.yaml")
+                .contains("different: 0 of 6 tables same; 20 changed, 39 missing, 6 extra")
+                .contains("$ sharp-tally show")
+                .contains("$ sharp-tally script")
+                .contains("66 changes made and committed; comparing again")
+                .contains("same: every row of 6 tables was compared, nothing differs");
+        assertThat(demo.err()).isEmpty();
+        Tool.Result again = new Tool(folder).run("demo", "--rows", "1000");
+        assertThat(again.code())
+                .as("played again over its own folder: " + again.all())
+                .isZero();
+    }
+
+    @Test
+    void plantedDifferencesAreFoundAsDocumentedAndJsonTellsTheSame() throws Exception {
+        Tool tool = new Tool(folder);
+        tool.run("demo", "--data-only");
+        Tool.Result compared = tool.run("compare", "--sheet", "tide-demo/tide.yaml", "--format", "json");
+        assertThat(compared.code()).as(compared.all()).isEqualTo(1);
+        JsonNode run = new ObjectMapper().readTree(compared.out());
+        assertThat(run.get("state").asText()).isEqualTo("complete");
+        List<String> planted = Files.readAllLines(Path.of("..", "docs", "demo.md")).stream()
+                .filter(line -> line.startsWith("| `"))
+                .map(line -> line.replaceAll("[|`]", " ").strip().split("\\s+"))
+                .map(cells -> String.join(" ", List.of(cells).subList(0, 4)))
+                .toList();
+        assertThat(run.get("matches"))
+                .extracting(m -> m.get("source").asText() + " " + m.get("changed") + " " + m.get("missing") + " "
+                        + m.get("extra"))
+                .containsExactlyElementsOf(planted);
+        Path kept = tool.latestRun();
+        assertThat(new ObjectMapper().readTree(kept.resolve("run.json").toFile()))
+                .isEqualTo(run);
+        assertThat(PosixFilePermissions.toString(Files.getPosixFilePermissions(kept)))
+                .isEqualTo("rwx------");
+    }
+
+    @Test
+    void showFiltersAndSaysHowManyMoreThereAre() {
+        Tool tool = new Tool(folder);
+        tool.run("demo", "--data-only");
+        tool.run("compare", "--sheet", "tide-demo/tide.yaml");
+        assertThat(tool.run("show", "--table", "reading", "--limit", "5").out())
+                .contains("5 of 45 findings shown, 40 more (--limit 0 shows all)");
+        assertThat(tool.run("show", "--table", "GAUGE", "--kind", "changed", "--column", "accuracy_mm")
+                        .out())
+                .contains("accuracy_mm  9.913   9.914")
+                .contains("1 finding")
+                .doesNotContain("installed_at");
+        assertThat(tool.run("show", "--table", "calibration", "--key", "12,2020-01-13", "--format", "csv")
+                        .lines())
+                .as("five columns, one of them of two lines")
+                .hasSize(7)
+                .contains("calibration,missing,\"12,2020-01-13\",offset_mm,double,-10.994,,");
+    }
+
+    @Test
+    void rowThatMovedOnIsNeverOverwrittenByApplyOrScript() throws Exception {
+        Tool tool = new Tool(folder);
+        tool.run("demo", "--data-only", "--rows", "1000");
+        Database target = new Database(Database.Kind.H2, folder.resolve("tide-demo"), "new");
+        tool.run("compare", "--sheet", "tide-demo/tide.yaml");
+        assertThat(tool.run("script").code()).isZero();
+        Path script = tool.latestRun().resolve("script.sql");
+        target.execute(
+                "UPDATE CALIBRATION SET NOTE = 'mended by hand' WHERE INSTRUMENT_ID = 3 AND NOTE LIKE '%as found'");
+        List<String> stations = List.of("CODE", "NAME", "REMARK");
+        List<String> before = target.exactRows("STATION", stations);
+
+        Tool.Result applied = tool.run("apply", "--yes");
+        assertThat(applied.code()).as(applied.all()).isEqualTo(4);
+        assertThat(applied.err())
+                .contains("a row had changed since it was compared")
+                .contains("INSTRUMENT_ID 3");
+        assertThat(applied.err()).doesNotContain("mended by hand");
+        Tool.Result ran = target.runScript(script);
+        assertThat(ran.code()).isNotZero();
+        assertThat(ran.err()).contains("a row had changed since it was compared, so nothing was done");
+        assertThat(target.exactRows("STATION", stations)).isEqualTo(before);
+    }
+
+    @Test
+    void tableThatChangedItsShapeIsRefused() throws Exception {
+        Tool tool = new Tool(folder);
+        tool.run("demo", "--data-only", "--rows", "1000");
+        tool.run("compare", "--sheet", "tide-demo/tide.yaml");
+        new Database(Database.Kind.H2, folder.resolve("tide-demo"), "new")
+                .execute("ALTER TABLE STATION ADD COLUMN SINCE DATE");
+        Tool.Result applied = tool.run("apply", "--yes");
+        assertThat(applied.code()).isEqualTo(4);
+        assertThat(applied.err()).contains("columns are not what they were");
+    }
+}
