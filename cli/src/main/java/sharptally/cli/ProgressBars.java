@@ -1,9 +1,10 @@
 package sharptally.cli;
 
+import java.io.PrintStream;
 import java.util.Optional;
-import me.tongfei.progressbar.ConsoleProgressBarConsumer;
 import me.tongfei.progressbar.ProgressBar;
 import me.tongfei.progressbar.ProgressBarBuilder;
+import me.tongfei.progressbar.ProgressBarConsumer;
 import me.tongfei.progressbar.ProgressBarStyle;
 import sharptally.cli.job.CompareJob.Watch;
 import sharptally.cli.job.CompareJob.Watcher;
@@ -26,8 +27,7 @@ final class ProgressBars {
                                 .setUnit(" rows", 1)
                                 .showSpeed()
                                 .clearDisplayOnFinish()
-                                .setMaxRenderedLength(Math.min(screen.columns(), MAX_COLUMNS))
-                                .setConsumer(new ConsoleProgressBarConsumer(screen.err()))
+                                .setConsumer(new OneLine(screen.err(), Math.min(screen.columns(), MAX_COLUMNS) - 1))
                                 .build())
                         : Optional.empty());
     }
@@ -41,6 +41,30 @@ final class ProgressBars {
         @Override
         public void close() {
             bar.ifPresent(ProgressBar::close);
+        }
+    }
+
+    /** Draws over the same line again and again, and leaves it empty. */
+    private record OneLine(PrintStream out, int maxLength) implements ProgressBarConsumer {
+        @Override
+        public int getMaxRenderedLength() {
+            return maxLength;
+        }
+
+        @Override
+        public void accept(String bar) {
+            out.print('\r' + bar);
+            out.flush();
+        }
+
+        @Override
+        public void clear() {
+            accept(" ".repeat(maxLength) + '\r');
+        }
+
+        @Override
+        public void close() {
+            clear();
         }
     }
 }

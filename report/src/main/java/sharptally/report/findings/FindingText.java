@@ -26,6 +26,10 @@ final class FindingText implements FindingFormat {
     private static final int ROWS_ALIGNED = 500;
     private static final int MIN_VALUE_WIDTH = 16;
     private static final int MAX_KEY_WIDTH = 40;
+    /** Place of the source's value among the cells of a row; a missing row ends there. */
+    private static final int SOURCE = 3;
+    /** Blanks between the columns. */
+    private static final int GAPS = 8;
 
     private final FindingFilter filter;
     private final Style style;
@@ -79,9 +83,12 @@ final class FindingText implements FindingFormat {
         } else {
             boolean missing = finding.kind() == FindingKind.MISSING;
             Cell row = Cell.of(wholeRow(match, finding));
-            Cell none = new Cell("-", Meaning.QUIET);
-            pending.add(
-                    List.of(kind, key, new Cell("(row)", Meaning.QUIET), missing ? row : none, missing ? none : row));
+            List<Cell> cells = new ArrayList<>(List.of(kind, key, new Cell("(row)", Meaning.QUIET)));
+            if (!missing) {
+                cells.add(Cell.of("-"));
+            }
+            cells.add(row);
+            pending.add(cells);
         }
         if (pending.size() >= ROWS_ALIGNED) {
             flush();
@@ -124,21 +131,33 @@ final class FindingText implements FindingFormat {
         if (pending.isEmpty()) {
             return;
         }
-        int[] widths = new int[5];
+        int[] widths = {4, TextWidth.of(keyHeading()), 6, 6, 0};
         pending.forEach(row -> {
-            for (int i = 0; i < 3; i++) {
-                widths[i] = Math.max(widths[i], TextWidth.of(row.get(i).text()));
+            for (int i = 0; i < widths.length - 1; i++) {
+                boolean spans = i == SOURCE && row.size() == SOURCE + 1;
+                widths[i] = spans
+                        ? widths[i]
+                        : Math.max(widths[i], TextWidth.of(row.get(i).text()));
             }
         });
-        int left = columns - widths[0] - Math.max(3, widths[1]) - Math.max(6, widths[2]) - 8;
-        int each = Math.max(MIN_VALUE_WIDTH, left / 2);
-        TextTable table = new TextTable(Align.LEFT, Align.LEFT, Align.LEFT, Align.LEFT, Align.LEFT);
-        table.heading("kind", keyHeading(), "column", "source", "target");
+        int left = columns - widths[0] - widths[1] - widths[2] - GAPS;
+        int source = Math.min(widths[SOURCE], Math.max(MIN_VALUE_WIDTH, left / 2));
+        TextTable table = new TextTable(Align.LEFT, Align.LEFT, Align.LEFT, Align.LEFT);
+        table.heading("kind", keyHeading(), "column", side("source", source) + "target");
         for (List<Cell> row : pending) {
-            table.row(List.of(row.get(0), row.get(1), row.get(2), cut(row.get(3), each), cut(row.get(4), each)));
+            // A row that the target lacks needs no column of its own for the target, so it takes both.
+            String values = row.size() == SOURCE + 1
+                    ? TextWidth.cut(row.get(SOURCE).text(), Math.max(2 * MIN_VALUE_WIDTH, left))
+                    : side(TextWidth.cut(row.get(SOURCE).text(), source), source)
+                            + TextWidth.cut(row.get(SOURCE + 1).text(), Math.max(MIN_VALUE_WIDTH, left - source));
+            table.row(List.of(row.get(0), row.get(1), row.get(2), Cell.of(values)));
         }
         table.lines(style).forEach(out::println);
         pending = new ArrayList<>();
+    }
+
+    private static String side(String text, int width) {
+        return text + " ".repeat(Math.max(0, width - TextWidth.of(text)) + 2);
     }
 
     private String keyHeading() {
@@ -146,10 +165,6 @@ final class FindingText implements FindingFormat {
                 .map(m -> m.keyPairs().stream().map(p -> p.name()).collect(Collectors.joining(",")))
                 .map(TextWidth::harmless)
                 .orElse("key");
-    }
-
-    private static Cell cut(Cell cell, int width) {
-        return new Cell(TextWidth.cut(cell.text(), width), cell.meaning());
     }
 
     @Override
