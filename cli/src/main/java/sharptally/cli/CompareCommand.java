@@ -13,7 +13,6 @@ import sharptally.cli.job.CompareJob;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
 import sharptally.core.match.MatchWish;
-import sharptally.core.place.Address;
 import sharptally.formats.run.Json;
 import sharptally.formats.run.RunFolder;
 import sharptally.formats.run.RunSummary;
@@ -104,7 +103,9 @@ final class CompareCommand implements Callable<Integer> {
         if (source.isEmpty() || target.isEmpty()) {
             throw usage("two places are needed", "give SOURCE and TARGET, or --sheet");
         }
-        return new CompareJob(Address.parse(source.get()), Address.parse(target.get()), List.of(), key, leaveOut, runs);
+        Places places = Places.ofUser();
+        return new CompareJob(
+                places.resolve(source.get()), places.resolve(target.get()), List.of(), key, leaveOut, runs);
     }
 
     private static ToolException usage(String what, String mend) {
@@ -114,8 +115,9 @@ final class CompareCommand implements Callable<Integer> {
     static CompareJob ofSheet(Path file, Path runs) {
         Sheet read = SheetFile.read(file);
         List<MatchWish> wishes = SheetFile.wishes(read);
+        Places places = Places.ofUser();
         return new CompareJob(
-                Address.parse(read.source()), Address.parse(read.target()), wishes, List.of(), List.of(), runs);
+                places.resolve(read.source()), places.resolve(read.target()), wishes, List.of(), List.of(), runs);
     }
 
     /** Prints the result of a run, and what to do next. */

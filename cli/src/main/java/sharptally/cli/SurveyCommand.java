@@ -7,6 +7,7 @@ import picocli.CommandLine.Command;
 import picocli.CommandLine.Parameters;
 import sharptally.core.place.Address;
 import sharptally.core.place.Place;
+import sharptally.core.place.PlaceAccess;
 import sharptally.core.shape.TableName;
 import sharptally.engines.Engines;
 import sharptally.report.text.SurveyText;
@@ -28,8 +29,9 @@ final class SurveyCommand implements Callable<Integer> {
 
     @Override
     public Integer call() {
-        Address address = Address.parse(place);
-        try (Place opened = Engines.of(address).open(address)) {
+        PlaceAccess access = Places.ofUser().resolve(place);
+        Address address = access.label();
+        try (Place opened = Engines.of(access.address()).open(access)) {
             if (address.table().isPresent()) {
                 screen.print(SurveyText.columns(opened.describe(address.table().get()), screen.style()));
                 return 0;

@@ -5,10 +5,10 @@ import java.util.stream.Collectors;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
 import sharptally.core.match.TableMatch;
-import sharptally.core.place.Address;
 import sharptally.core.place.ChangeSession;
 import sharptally.core.place.Engine;
 import sharptally.core.place.Place;
+import sharptally.core.place.PlaceAccess;
 import sharptally.core.script.Change;
 import sharptally.core.script.ChangeCounts;
 import sharptally.core.script.ChangePlan;
@@ -21,18 +21,18 @@ import sharptally.formats.run.RunFolder;
 /** Carries the findings of a run out against its target, all or none. */
 public final class ApplyJob {
     private final RunFolder run;
-    private final Address target;
+    private final PlaceAccess target;
     private final Engine engine;
     private final ChangePlan plan;
 
     /**
      * @throws ToolException when the run proves nothing
      */
-    public ApplyJob(RunFolder run) {
+    public ApplyJob(RunFolder run, PlaceAccess target) {
         ScriptJob.requireComplete(run);
         this.run = run;
-        this.target = Address.parse(run.summary().target());
-        this.engine = Engines.of(target);
+        this.target = target;
+        this.engine = Engines.of(target.address());
         this.plan = new ChangePlan(run.matches(), run, Direction.MEND, engine.dialect());
     }
 
@@ -48,7 +48,7 @@ public final class ApplyJob {
 
     /** What a person types to confirm: the last part of the target's address. */
     public String targetName() {
-        String location = target.location();
+        String location = target.label().location();
         return location.substring(Math.max(location.lastIndexOf('/'), location.lastIndexOf('\\')) + 1);
     }
 
@@ -111,7 +111,9 @@ public final class ApplyJob {
                     throw new ToolException(
                             ErrorKind.REFUSED,
                             "the table's columns are not what they were when it was compared, so nothing was done",
-                            target.withTable(match.target().name().toString()).toString(),
+                            target.label()
+                                    .withTable(match.target().name().toString())
+                                    .toString(),
                             "compare again");
                 }
             }

@@ -15,8 +15,8 @@ import sharptally.core.fault.ToolException;
 import sharptally.core.match.JobPlan;
 import sharptally.core.match.MatchWish;
 import sharptally.core.match.TableMatch;
-import sharptally.core.place.Address;
 import sharptally.core.place.Place;
+import sharptally.core.place.PlaceAccess;
 import sharptally.engines.Engines;
 import sharptally.formats.run.MatchSummary;
 import sharptally.formats.run.RunFolder;
@@ -33,7 +33,12 @@ import sharptally.formats.sheet.SheetFile;
  * @param leaveOut columns to leave out, where matches are proposed
  */
 public record CompareJob(
-        Address source, Address target, List<MatchWish> wishes, List<String> key, List<String> leaveOut, Path runs) {
+        PlaceAccess source,
+        PlaceAccess target,
+        List<MatchWish> wishes,
+        List<String> key,
+        List<String> leaveOut,
+        Path runs) {
 
     /** Follows the work; asked once per match for what is told of its rows. */
     public interface Watcher {
@@ -55,10 +60,11 @@ public record CompareJob(
     public RunFolder run(String tool, Watcher watcher, BooleanSupplier stopAsked) {
         long began = System.nanoTime();
         Instant started = Instant.now();
-        try (Place from = Engines.of(source).open(source);
-                Place to = Engines.of(target).open(target)) {
+        try (Place from = Engines.of(source.address()).open(source);
+                Place to = Engines.of(target.address()).open(target)) {
             JobPlan plan = wishes.isEmpty()
-                    ? JobPlan.byName(from, source.table(), to, target.table(), key, leaveOut)
+                    ? JobPlan.byName(
+                            from, source.label().table(), to, target.label().table(), key, leaveOut)
                     : JobPlan.of(from, to, wishes);
             RunWriter writer = RunWriter.create(runs, started);
             writer.writeMatches(plan.matches());
@@ -73,8 +79,10 @@ public record CompareJob(
                     started.toString(),
                     (System.nanoTime() - began) / 1_000_000 / 1000.0,
                     from.address().toString(),
+                    source.address().withoutTable().toString(),
                     from.product(),
                     to.address().toString(),
+                    target.address().withoutTable().toString(),
                     to.product(),
                     finished,
                     plan.sourceOnly().stream().map(Object::toString).toList(),

@@ -33,7 +33,7 @@ public record ScriptJob(RunFolder run, Path script) {
      */
     public Written write() {
         requireComplete(run);
-        Address target = Address.parse(run.summary().target());
+        Address target = Address.parse(run.summary().targetAddress());
         Engine engine = Engines.of(target);
         Path undo = undoFile();
         ChangePlan mend = new ChangePlan(run.matches(), run, Direction.MEND, engine.dialect());

@@ -12,10 +12,17 @@ public record ColumnPair(ColumnShape source, ColumnShape target, Kind comparedAs
     }
 
     public Cast sourceCast() {
-        return new Cast(source.type().orElseThrow(), comparedAs);
+        return new Cast(source.type().orElseThrow(), comparedAs, digits());
     }
 
     public Cast targetCast() {
-        return new Cast(target.type().orElseThrow(), comparedAs);
+        return new Cast(target.type().orElseThrow(), comparedAs, digits());
+    }
+
+    /** Digits of a second that both sides can hold. */
+    private int digits() {
+        return Math.min(
+                source.type().orElseThrow().digits(),
+                target.type().orElseThrow().digits());
     }
 }

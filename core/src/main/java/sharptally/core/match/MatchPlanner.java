@@ -15,6 +15,7 @@ import sharptally.core.shape.ColumnShape;
 import sharptally.core.shape.KeyShape;
 import sharptally.core.shape.TableName;
 import sharptally.core.shape.TableShape;
+import sharptally.core.types.CanonicalType;
 import sharptally.core.types.Kind;
 
 /** Decides how tables and columns of two sides belong together. */
@@ -70,7 +71,7 @@ public final class MatchPlanner {
             ColumnShape other = counterpart.get();
             Optional<Kind> kind = column.type()
                     .flatMap(one -> other.type().flatMap(two -> Kind.common(one.kind(), two.kind())))
-                    .filter(k -> k != Kind.OTHER || column.declaredType().equalsIgnoreCase(other.declaredType()));
+                    .filter(k -> k != Kind.OTHER || column.type().equals(other.type()));
             if (kind.isEmpty()) {
                 notCompared.add("column " + column.name() + ": no faithful way to hold " + column.declaredType()
                         + " against " + other.declaredType());
@@ -79,11 +80,7 @@ public final class MatchPlanner {
             }
             usedTarget.add(other.name());
             pairs.add(new ColumnPair(column, other, kind.get()));
-            if (!column.type().orElseThrow().equals(other.type().orElseThrow())) {
-                notes.add("column " + column.name() + " is " + column.declaredType() + " in the source, "
-                        + other.declaredType() + " in the target; compared as "
-                        + kind.get().name().toLowerCase(Locale.ROOT));
-            }
+            noteTypes(column, other, kind.get(), notes);
         }
         List<ColumnShape> targetOnly = target.columns().stream()
                 .filter(c -> !usedTarget.contains(c.name()))
@@ -101,6 +98,23 @@ public final class MatchPlanner {
         }
         List<Integer> key = chooseKey(source, target, wish, pairs, notes);
         return new TableMatch(source, target, pairs, key, sourceOnly, targetOnly, notCompared, notes);
+    }
+
+    private static void noteTypes(ColumnShape column, ColumnShape other, Kind kind, List<String> notes) {
+        CanonicalType one = column.type().orElseThrow();
+        CanonicalType two = other.type().orElseThrow();
+        String types = "column " + column.name() + " is " + column.declaredType() + " in the source, "
+                + other.declaredType() + " in the target; compared ";
+        boolean zoneless = kind == Kind.INSTANT && (one.kind() == Kind.TIMESTAMP || two.kind() == Kind.TIMESTAMP);
+        if (zoneless) {
+            notes.add(types + "as instants, times without zone being taken as UTC");
+        } else if (one.kind() != two.kind() || one.padded() != two.padded()) {
+            notes.add(types + "as " + kind.name().toLowerCase(Locale.ROOT));
+        }
+        boolean times = kind == Kind.TIME || kind == Kind.TIMESTAMP || kind == Kind.INSTANT;
+        if (times && one.digits() != two.digits() && one.kind() == two.kind()) {
+            notes.add(types + "to " + Math.min(one.digits(), two.digits()) + " digits of a second");
+        }
     }
 
     private static List<Integer> chooseKey(

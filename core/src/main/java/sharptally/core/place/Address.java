@@ -1,6 +1,7 @@
 package sharptally.core.place;
 
 import java.util.Optional;
+import java.util.regex.Pattern;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
 
@@ -12,6 +13,15 @@ import sharptally.core.fault.ToolException;
  * @param table the one table that is meant
  */
 public record Address(String engine, String location, Optional<String> table) {
+    /** The engine of an address that is only a name, {@code @archive}, to be looked up in a places file. */
+    public static final String NAMED = "@";
+
+    private static final Pattern PASSWORD = Pattern.compile("(?i)//[^/@]*:[^/@]*@|[?;&](password|pwd)=");
+
+    public boolean isNamed() {
+        return engine.equals(NAMED);
+    }
+
     /**
      * @throws ToolException when the text is not an address
      */
@@ -19,6 +29,18 @@ public record Address(String engine, String location, Optional<String> table) {
         int hash = text.indexOf('#');
         String place = hash < 0 ? text : text.substring(0, hash);
         Optional<String> table = hash < 0 ? Optional.empty() : Optional.of(text.substring(hash + 1));
+        if (PASSWORD.matcher(place).find()) {
+            throw new ToolException(
+                    ErrorKind.USAGE,
+                    "an address must not hold a password, since others can see it",
+                    place.substring(0, place.indexOf(':')),
+                    "leave it out and name where it is: ?password-env=NAME, ?password-file=PATH, or places.yaml");
+        }
+        if (place.length() > 1
+                && place.startsWith(NAMED)
+                && table.filter(String::isBlank).isEmpty()) {
+            return new Address(NAMED, place.substring(1), table);
+        }
         int colon = place.indexOf(':');
         if (colon <= 0
                 || colon == place.length() - 1
@@ -43,6 +65,8 @@ public record Address(String engine, String location, Optional<String> table) {
     /** The address as it may be shown and stored: without any password. */
     @Override
     public String toString() {
-        return engine + ":" + location + table.map(t -> "#" + t).orElse("");
+        return (isNamed() ? engine : engine + ":")
+                + location
+                + table.map(t -> "#" + t).orElse("");
     }
 }

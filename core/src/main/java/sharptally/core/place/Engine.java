@@ -12,14 +12,14 @@ public interface Engine {
      *
      * @throws sharptally.core.fault.ToolException when it is not there, is no such database, or refuses us
      */
-    Place open(Address address);
+    Place open(PlaceAccess access);
 
     /**
      * Opens a place for changing rows, in one transaction that begins with the first change.
      *
      * @throws sharptally.core.fault.ToolException as {@link #open}
      */
-    ChangeSession openForChanges(Address address);
+    ChangeSession openForChanges(PlaceAccess access);
 
     SqlDialect dialect();
 }

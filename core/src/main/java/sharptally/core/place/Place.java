@@ -1,6 +1,7 @@
 package sharptally.core.place;
 
 import java.util.List;
+import java.util.Map;
 import java.util.OptionalLong;
 import sharptally.core.rows.RowSource;
 import sharptally.core.shape.TableName;
@@ -15,6 +16,9 @@ public interface Place extends AutoCloseable {
 
     /** Product and version, as the place reports them. */
     String product();
+
+    /** What is worth knowing of the place itself: user, TLS, character set, time zone; name to value, in order. */
+    Map<String, String> facts();
 
     /** Tables and views of the user's own, by name; system tables are left out. */
     List<TableName> tables();

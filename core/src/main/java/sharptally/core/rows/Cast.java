@@ -1,11 +1,16 @@
 package sharptally.core.rows;
 
 import java.math.BigDecimal;
+import java.math.BigInteger;
+import java.time.Instant;
 import java.time.LocalDateTime;
+import java.time.ZoneOffset;
 import java.util.Optional;
 import sharptally.core.types.CanonicalType;
+import sharptally.core.types.JsonText;
 import sharptally.core.types.Kind;
 import sharptally.core.types.TimeText;
+import sharptally.core.types.Value;
 
 /**
  * Brings the cells of one column to the kind in which they are compared, so that a difference of form alone (a date
@@ -13,12 +18,25 @@ import sharptally.core.types.TimeText;
  * that kind is left as it is, and so differs from every cell that has. Immutable.
  */
 public final class Cast {
+    private static final long[] POWERS_OF_TEN = {
+        1, 10, 100, 1_000, 10_000, 100_000, 1_000_000, 10_000_000, 100_000_000, 1_000_000_000
+    };
+
     private final CanonicalType from;
     private final Kind to;
+    private final int digits;
 
     public Cast(CanonicalType from, Kind to) {
+        this(from, to, CanonicalType.ANY_DIGITS);
+    }
+
+    /**
+     * @param digits digits of a second to keep of times; further ones are cut
+     */
+    public Cast(CanonicalType from, Kind to, int digits) {
         this.from = from;
         this.to = to;
+        this.digits = digits;
     }
 
     /** The column itself when nothing is to be done, else a new one with as many cells. */
@@ -34,7 +52,7 @@ public final class Cast {
     }
 
     private boolean isNeeded(Column column) {
-        if (from.padded() && to == Kind.TEXT) {
+        if (from.padded() && to == Kind.TEXT || to == Kind.JSON || isCut()) {
             return true;
         }
         if (to == Kind.ANY || to == Kind.OTHER) {
@@ -51,6 +69,10 @@ public final class Cast {
         return false;
     }
 
+    private boolean isCut() {
+        return digits < from.digits() && (to == Kind.TIME || to == Kind.TIMESTAMP || to == Kind.INSTANT);
+    }
+
     private static byte tagOf(Kind kind) {
         return switch (kind) {
             case BOOLEAN -> Tag.BOOL;
@@ -65,6 +87,7 @@ public final class Cast {
             case TIMESTAMP -> Tag.TIMESTAMP;
             case INSTANT -> Tag.INSTANT;
             case UUID -> Tag.UUID;
+            case JSON, BITS -> Tag.OTHER;
             case OTHER, ANY -> throw new IllegalStateException("no tag for " + kind);
         };
     }
@@ -82,6 +105,8 @@ public final class Cast {
                     case TIMESTAMP -> toTimestamp(in, row, out);
                     case INSTANT -> toInstant(in, row, out);
                     case UUID -> toUuid(in, row, out);
+                    case JSON -> toJson(in, row, out);
+                    case BITS -> toBits(in, row, out);
                     case BYTES, OTHER, ANY -> false;
                 };
         if (!done) {
@@ -147,6 +172,11 @@ public final class Cast {
                                 : BigDecimal.valueOf(value));
             case Tag.TEXT:
                 return numberWrittenPlainly(in.text(row));
+            case Tag.OTHER:
+                Value.Other other = (Value.Other) in.object(row);
+                return other.type().equals("bits")
+                        ? Optional.of(new BigDecimal(new BigInteger(other.text(), 2)))
+                        : Optional.empty();
             default:
                 return Optional.empty();
         }
@@ -209,15 +239,50 @@ public final class Cast {
         return read.isPresent();
     }
 
-    private static boolean toTime(Column in, int row, Column out) {
-        Optional<Long> read = in.tags[row] == Tag.TEXT ? TimeText.readTime(in.text(row)) : Optional.empty();
-        read.ifPresent(out::addTime);
+    private boolean toTime(Column in, int row, Column out) {
+        Optional<Long> read = switch (in.tags[row]) {
+            case Tag.TIME -> Optional.of(in.payload[row]);
+            case Tag.TEXT -> TimeText.readTime(in.text(row));
+            default -> Optional.empty();
+        };
+        read.ifPresent(nanos -> out.addTime(nanos - nanos % unit()));
         return read.isPresent();
     }
 
-    private static boolean toTimestamp(Column in, int row, Column out) {
+    /** Nanoseconds in the last digit that is kept. */
+    private long unit() {
+        return POWERS_OF_TEN[CanonicalType.ANY_DIGITS - digits];
+    }
+
+    private int cut(int nanos) {
+        return (int) (nanos - nanos % unit());
+    }
+
+    private static boolean toBits(Column in, int row, Column out) {
+        if (in.tags[row] != Tag.TEXT || !in.text(row).matches("[01]+")) {
+            return false;
+        }
+        out.add(new Value.Other("bits", in.text(row)));
+        return true;
+    }
+
+    private static boolean toJson(Column in, int row, Column out) {
+        String text;
+        if (in.tags[row] == Tag.TEXT) {
+            text = in.text(row);
+        } else if (in.tags[row] == Tag.OTHER) {
+            text = ((Value.Other) in.object(row)).text();
+        } else {
+            return false;
+        }
+        Optional<String> canonical = JsonText.canonical(text);
+        canonical.ifPresent(c -> out.add(new Value.Other("json", c)));
+        return canonical.isPresent();
+    }
+
+    private boolean toTimestamp(Column in, int row, Column out) {
         Optional<LocalDateTime> read = dateTime(in, row);
-        read.ifPresent(out::addTimestamp);
+        read.ifPresent(t -> out.addTimestamp(t.toEpochSecond(ZoneOffset.UTC), cut(t.getNano())));
         return read.isPresent();
     }
 
@@ -226,24 +291,24 @@ public final class Cast {
             case Tag.DATE ->
                 Optional.of(java.time.LocalDate.ofEpochDay(in.payload[row]).atStartOfDay());
             case Tag.TIMESTAMP ->
-                Optional.of(LocalDateTime.ofEpochSecond(in.payload[row], in.second[row], java.time.ZoneOffset.UTC));
+                Optional.of(LocalDateTime.ofEpochSecond(in.payload[row], in.second[row], ZoneOffset.UTC));
             case Tag.TEXT -> TimeText.readTimestamp(in.text(row));
             default -> Optional.empty();
         };
     }
 
-    private static boolean toInstant(Column in, int row, Column out) {
-        if (in.tags[row] != Tag.TEXT) {
-            return false;
-        }
-        try {
-            var instant = java.time.OffsetDateTime.parse(in.text(row).replace(' ', 'T'))
-                    .toInstant();
-            out.addInstant(instant.getEpochSecond(), instant.getNano());
+    private boolean toInstant(Column in, int row, Column out) {
+        byte tag = in.tags[row];
+        if (tag == Tag.INSTANT || tag == Tag.TIMESTAMP) {
+            out.addInstant(in.payload[row], cut(in.second[row]));
             return true;
-        } catch (java.time.format.DateTimeParseException e) {
+        }
+        if (tag != Tag.TEXT) {
             return false;
         }
+        Optional<Instant> read = TimeText.readInstant(in.text(row));
+        read.ifPresent(t -> out.addInstant(t.getEpochSecond(), cut(t.getNano())));
+        return read.isPresent();
     }
 
     private static boolean toUuid(Column in, int row, Column out) {

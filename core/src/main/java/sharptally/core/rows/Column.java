@@ -149,6 +149,10 @@ public final class Column {
         addSlice(Tag.BYTES, bytes, 0, bytes.length);
     }
 
+    public void addBytes(byte[] bytes, int from, int length) {
+        addSlice(Tag.BYTES, bytes, from, length);
+    }
+
     public void addUuid(long mostSignificant, long leastSignificant) {
         byte[] bytes = ByteBuffer.allocate(16)
                 .putLong(mostSignificant)

@@ -25,6 +25,10 @@ public enum Kind {
     /** A point in time; the zone it was written in carries no meaning. */
     INSTANT,
     UUID,
+    /** A JSON document; blanks, the order of members and the form of numbers carry no meaning. */
+    JSON,
+    /** A string of bits. */
+    BITS,
     /** An engine's own type, compared by the engine's own text form; only with the same type name. */
     OTHER,
     /** No declared type: each value says for itself what it is (SQLite). */
@@ -33,7 +37,7 @@ public enum Kind {
     private static final Set<Kind> EXACT = EnumSet.of(BOOLEAN, INTEGER, DECIMAL);
     private static final Set<Kind> NUMBERS = EnumSet.of(BOOLEAN, INTEGER, DECIMAL, FLOAT, DOUBLE);
     private static final Set<Kind> READABLE_AS_TEXT =
-            EnumSet.of(BOOLEAN, INTEGER, DECIMAL, FLOAT, DOUBLE, DATE, TIME, TIMESTAMP, INSTANT, UUID);
+            EnumSet.of(BOOLEAN, INTEGER, DECIMAL, FLOAT, DOUBLE, DATE, TIME, TIMESTAMP, INSTANT, UUID, JSON, BITS);
 
     /**
      * The kind in which values of two columns are held against each other, or empty when there is none that is
@@ -60,6 +64,13 @@ public enum Kind {
         }
         if (EnumSet.of(DATE, TIMESTAMP).containsAll(EnumSet.of(one, other))) {
             return Optional.of(TIMESTAMP);
+        }
+        if (EnumSet.of(TIMESTAMP, INSTANT).containsAll(EnumSet.of(one, other))) {
+            // Zone-less times are taken as UTC; the planner says so.
+            return Optional.of(INSTANT);
+        }
+        if (one == BITS && EXACT.contains(other) || other == BITS && EXACT.contains(one)) {
+            return Optional.of(INTEGER);
         }
         if (EnumSet.of(UUID, BYTES).containsAll(EnumSet.of(one, other))) {
             return Optional.of(UUID);

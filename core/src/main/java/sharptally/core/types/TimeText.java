@@ -1,9 +1,11 @@
 package sharptally.core.types;
 
 import java.time.DateTimeException;
+import java.time.Instant;
 import java.time.LocalDate;
 import java.time.LocalDateTime;
 import java.time.LocalTime;
+import java.time.ZoneOffset;
 import java.util.Optional;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
@@ -14,6 +16,8 @@ public final class TimeText {
     private static final Pattern DATE_TIME = Pattern.compile(
             "([+-]?\\d{4,9})-(\\d\\d)-(\\d\\d)(?:[ T](\\d\\d):(\\d\\d)(?::(\\d\\d)(?:\\.(\\d{1,9})0*)?)?)?");
     private static final Pattern TIME = Pattern.compile("(-?)(\\d{1,3}):(\\d\\d)(?::(\\d\\d)(?:\\.(\\d{1,9})0*)?)?");
+
+    private static final Pattern OFFSET = Pattern.compile("(.{10,}?) ?(Z|[+-]\\d\\d(?::?\\d\\d)?|)");
 
     private TimeText() {}
 
@@ -51,6 +55,20 @@ public final class TimeText {
                     Integer.parseInt(matcher.group(5)),
                     matcher.group(6) == null ? 0 : Integer.parseInt(matcher.group(6)),
                     fraction(matcher.group(7)))));
+        } catch (DateTimeException e) {
+            return Optional.empty();
+        }
+    }
+
+    /** A date and time with a zone offset, or without one, which is then taken as UTC; empty for any other text. */
+    public static Optional<Instant> readInstant(String text) {
+        Matcher matcher = OFFSET.matcher(text);
+        if (!matcher.matches()) {
+            return Optional.empty();
+        }
+        try {
+            ZoneOffset offset = matcher.group(2).isEmpty() ? ZoneOffset.UTC : ZoneOffset.of(matcher.group(2));
+            return readTimestamp(matcher.group(1)).map(t -> t.toInstant(offset));
         } catch (DateTimeException e) {
             return Optional.empty();
         }

@@ -28,6 +28,11 @@ record ListPlace(TableShape table, List<List<Value>> rows, int rowsPerBatch) imp
     }
 
     @Override
+    public java.util.Map<String, String> facts() {
+        return java.util.Map.of();
+    }
+
+    @Override
     public List<TableName> tables() {
         return List.of(table.name());
     }

@@ -37,6 +37,19 @@ final class H2Catalogue implements Catalogue {
     }
 
     @Override
+    public Map<String, String> facts(Connection connection) throws SQLException {
+        Map<String, String> facts = new LinkedHashMap<>();
+        Rows.read(connection, "SELECT CURRENT_USER, CURRENT_CATALOG", row -> {
+            facts.put("user", row.getString(1));
+            return facts.put("database", row.getString(2));
+        });
+        facts.put("TLS", "none: a file on this machine");
+        facts.put("character set", "Unicode");
+        facts.put("time zone", java.time.ZoneId.systemDefault().toString());
+        return facts;
+    }
+
+    @Override
     public OptionalLong estimateRows(Connection connection, TableName table) throws SQLException {
         return Rows.read(connection, """
                         SELECT ROW_COUNT_ESTIMATE FROM INFORMATION_SCHEMA.TABLES
@@ -95,7 +108,7 @@ final class H2Catalogue implements Catalogue {
         return new ColumnShape(
                 row.getString("COLUMN_NAME"),
                 declared(type, row),
-                H2Types.canonical(type),
+                H2Types.canonical(type, row.getInt("DATETIME_PRECISION"), declared(type, row)),
                 row.getString("IS_NULLABLE").equals("YES"),
                 generation,
                 collation);

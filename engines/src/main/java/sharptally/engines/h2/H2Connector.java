@@ -5,17 +5,21 @@ import java.nio.file.Path;
 import java.sql.Connection;
 import java.sql.DriverManager;
 import java.sql.SQLException;
+import java.util.Properties;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
 import sharptally.core.place.Address;
+import sharptally.core.place.PlaceAccess;
+import sharptally.core.place.Secret;
 import sharptally.engines.jdbc.Connector;
 
-/** Opens database files as H2's usual user {@code sa} without a password; never makes one. */
+/** Opens database files never makes one. Without a user, H2's usual one, {@code sa}. */
 final class H2Connector implements Connector {
     static final String SUFFIX = ".mv.db";
 
     @Override
-    public Connection connect(Address address, Access access) throws SQLException {
+    public Connection connect(PlaceAccess place, Access access) throws SQLException {
+        Address address = place.address();
         Path base = base(address);
         if (!Files.isRegularFile(Path.of(base + SUFFIX))) {
             throw new ToolException(
@@ -27,7 +31,7 @@ final class H2Connector implements Connector {
         }
         String readOnly = access == Access.READ_ONLY ? ";ACCESS_MODE_DATA=r" : "";
         Connection connection =
-                DriverManager.getConnection("jdbc:h2:file:" + base + ";IFEXISTS=TRUE" + readOnly, "sa", "");
+                DriverManager.getConnection("jdbc:h2:file:" + base + ";IFEXISTS=TRUE" + readOnly, properties(place));
         try (var statement = connection.createStatement()) {
             connection.setAutoCommit(false);
             connection.setReadOnly(access == Access.READ_ONLY);
@@ -38,6 +42,14 @@ final class H2Connector implements Connector {
             connection.close();
             throw e;
         }
+    }
+
+    private static Properties properties(PlaceAccess place) {
+        Properties properties = new Properties();
+        properties.putAll(place.properties());
+        properties.setProperty("user", place.user().orElse("sa"));
+        properties.setProperty("password", place.password().map(Secret::reveal).orElse(""));
+        return properties;
     }
 
     /** The path without the suffix that H2 adds by itself. */

@@ -58,7 +58,7 @@ final class H2Dialect implements SqlDialect {
         } else if (value instanceof Value.Uuid v) {
             return "UUID '" + v + "'";
         } else if (value instanceof Value.Other v) {
-            return v.type().equals("JSON")
+            return v.type().equals("json")
                     ? "JSON " + text(v.text())
                     : "CAST(" + text(v.text()) + " AS " + column.declaredType() + ")";
         } else {

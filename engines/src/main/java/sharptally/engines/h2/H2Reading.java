@@ -9,10 +9,12 @@ import java.time.LocalDate;
 import java.time.LocalDateTime;
 import java.time.LocalTime;
 import java.time.OffsetDateTime;
+import java.util.Optional;
 import java.util.UUID;
 import sharptally.core.rows.Column;
 import sharptally.core.shape.ColumnShape;
 import sharptally.core.types.Value;
+import sharptally.engines.jdbc.BulkReading;
 import sharptally.engines.jdbc.CellReader;
 import sharptally.engines.jdbc.Reading;
 
@@ -63,8 +65,9 @@ final class H2Reading implements Reading {
             case INSTANT -> object(OffsetDateTime.class, (into, v) -> into.addInstant(v.toEpochSecond(), v.getNano()));
             case UUID ->
                 object(UUID.class, (into, v) -> into.addUuid(v.getMostSignificantBits(), v.getLeastSignificantBits()));
+            case JSON -> object(String.class, (into, v) -> into.add(new Value.Other("json", v)));
             case OTHER -> object(String.class, (into, v) -> into.add(new Value.Other(type, v)));
-            case ANY -> throw new IllegalStateException("H2 has no column without a type");
+            case ANY, BITS -> throw new IllegalStateException("H2 has no column without a type");
         };
     }
 
@@ -94,5 +97,10 @@ final class H2Reading implements Reading {
     @Override
     public PreparedStatement openForStreaming(Connection connection, String sql) throws SQLException {
         return connection.prepareStatement(sql, ResultSet.TYPE_FORWARD_ONLY, ResultSet.CONCUR_READ_ONLY);
+    }
+
+    @Override
+    public Optional<BulkReading> bulk() {
+        return Optional.empty();
     }
 }

@@ -28,7 +28,7 @@ final class H2Types {
             Map.entry("TIMESTAMP", Kind.TIMESTAMP),
             Map.entry("TIMESTAMP WITH TIME ZONE", Kind.INSTANT),
             Map.entry("UUID", Kind.UUID),
-            Map.entry("JSON", Kind.OTHER),
+            Map.entry("JSON", Kind.JSON),
             Map.entry("DECFLOAT", Kind.OTHER),
             Map.entry("TIME WITH TIME ZONE", Kind.OTHER),
             Map.entry("INTERVAL", Kind.OTHER),
@@ -37,10 +37,14 @@ final class H2Types {
     private H2Types() {}
 
     /** Empty for arrays, rows and Java objects, which have no text form that tells all values apart. */
-    static Optional<CanonicalType> canonical(String dataType) {
+    static Optional<CanonicalType> canonical(String dataType, int digits, String declared) {
         if (dataType.equals("CHARACTER")) {
             return Optional.of(CanonicalType.paddedText());
         }
-        return Optional.ofNullable(KINDS.get(dataType)).map(CanonicalType::of);
+        return Optional.ofNullable(KINDS.get(dataType)).map(kind -> switch (kind) {
+            case TIME, TIMESTAMP, INSTANT -> CanonicalType.time(kind, digits);
+            case OTHER -> CanonicalType.other("h2", declared);
+            default -> CanonicalType.of(kind);
+        });
     }
 }

@@ -3,6 +3,7 @@ package sharptally.engines.jdbc;
 import java.sql.Connection;
 import java.sql.SQLException;
 import java.util.List;
+import java.util.Map;
 import java.util.OptionalLong;
 import sharptally.core.shape.TableName;
 import sharptally.core.shape.TableShape;
@@ -11,6 +12,9 @@ import sharptally.core.shape.TableShape;
 public interface Catalogue {
     /** The user's own tables and views, by name. */
     List<TableName> tables(Connection connection) throws SQLException;
+
+    /** What is worth knowing of the place itself: user, TLS, character set, time zone; name to value, in order. */
+    Map<String, String> facts(Connection connection) throws SQLException;
 
     /** About how many rows there are, if that is told without reading them. */
     OptionalLong estimateRows(Connection connection, TableName table) throws SQLException;

@@ -2,7 +2,7 @@ package sharptally.engines.jdbc;
 
 import java.sql.Connection;
 import java.sql.SQLException;
-import sharptally.core.place.Address;
+import sharptally.core.place.PlaceAccess;
 
 /** Opens connections to places of one engine. Immutable. */
 public interface Connector {
@@ -13,9 +13,10 @@ public interface Connector {
     }
 
     /**
-     * A connection with auto-commit off; a read-only one has told so to the database.
+     * A connection with auto-commit off; a read-only one has told so to the database, and sees one consistent state of
+     * it where the engine can do that.
      *
      * @throws sharptally.core.fault.ToolException when what the address names is visibly not there or not a database
      */
-    Connection connect(Address address, Access access) throws SQLException;
+    Connection connect(PlaceAccess place, Access access) throws SQLException;
 }

@@ -5,6 +5,7 @@ import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.sql.Statement;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalLong;
 import java.util.stream.Collectors;
@@ -12,27 +13,48 @@ import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
 import sharptally.core.place.Address;
 import sharptally.core.place.Place;
+import sharptally.core.place.PlaceAccess;
 import sharptally.core.place.ReadRequest;
 import sharptally.core.rows.RowSource;
 import sharptally.core.shape.ColumnShape;
 import sharptally.core.shape.TableName;
 import sharptally.core.shape.TableShape;
 
-/** A place behind a JDBC connection. Each reader has a connection of its own, closed with it. */
+/**
+ * A place behind a JDBC connection. Rows are read over the same connection, one query after the other, so that all of
+ * them are seen in one state of the database; a query that is read while another one still is gets a connection of its
+ * own.
+ */
 final class JdbcPlace implements Place {
     private final JdbcEngine engine;
+    private final PlaceAccess access;
     private final Address address;
-    private final Connection connection;
+    private Connection connection;
+    private boolean reading;
 
-    JdbcPlace(JdbcEngine engine, Address address, Connection connection) {
+    JdbcPlace(JdbcEngine engine, PlaceAccess access) throws SQLException {
         this.engine = engine;
-        this.address = address.withoutTable();
-        this.connection = connection;
+        this.access = access;
+        this.address = access.label().withoutTable();
+        this.connection = connect();
+    }
+
+    private Connection connect() throws SQLException {
+        return engine.connector().connect(access, Connector.Access.READ_ONLY);
     }
 
     @Override
     public Address address() {
         return address;
+    }
+
+    @Override
+    public Map<String, String> facts() {
+        try {
+            return engine.catalogue().facts(connection);
+        } catch (SQLException e) {
+            throw failed("can't ask what the place is like", e);
+        }
     }
 
     @Override
@@ -106,25 +128,53 @@ final class JdbcPlace implements Place {
 
     @Override
     public RowSource read(ReadRequest request) {
-        Reading reading = engine.reading();
+        Reading terms = engine.reading();
         StringBuilder sql = new StringBuilder("SELECT ")
-                .append(request.columns().stream().map(reading::selectTerm).collect(Collectors.joining(", ")))
+                .append(request.columns().stream().map(terms::selectTerm).collect(Collectors.joining(", ")))
                 .append(" FROM ")
                 .append(engine.dialect().quote(request.table().name()));
         if (!request.orderBy().isEmpty()) {
             sql.append(request.orderBy().stream()
-                    .map(reading::orderTerm)
+                    .map(terms::orderTerm)
                     .collect(Collectors.joining(", ", " ORDER BY ", "")));
         }
-        List<CellReader> readers = request.columns().stream()
-                .map((ColumnShape c) -> reading.reader(c))
-                .toList();
         String where = address.withTable(request.table().name().toString()).toString();
         try {
-            Connection own = engine.connector().connect(address, Connector.Access.READ_ONLY);
-            return JdbcRowSource.open(own, reading, sql.toString(), readers, where);
+            boolean shared = !reading;
+            Connection used = shared ? connection : connect();
+            reading = reading || shared;
+            return new JdbcRowSource(
+                    open(used, sql.toString(), request.columns()),
+                    request.columns().size(),
+                    where,
+                    release -> released(used, shared, release));
         } catch (SQLException e) {
             throw Failures.wrap(ErrorKind.READ, "can't read rows", where, e);
+        }
+    }
+
+    private BulkReading.Stream open(Connection used, String sql, List<ColumnShape> columns) throws SQLException {
+        Reading how = engine.reading();
+        Optional<BulkReading> bulk = how.bulk().filter(b -> b.isAllowed(used));
+        if (bulk.isPresent()) {
+            return bulk.get().open(used, sql, columns);
+        }
+        return RowStream.open(used, how, sql, columns.stream().map(how::reader).toArray(CellReader[]::new));
+    }
+
+    private void released(Connection used, boolean shared, JdbcRowSource.Release release) {
+        try {
+            if (!shared) {
+                used.close();
+                return;
+            }
+            reading = false;
+            if (release == JdbcRowSource.Release.SPENT) {
+                used.close();
+                connection = connect();
+            }
+        } catch (SQLException e) {
+            throw failed("can't go on after reading was ended", e);
         }
     }
 

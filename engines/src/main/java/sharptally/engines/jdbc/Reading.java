@@ -3,6 +3,7 @@ package sharptally.engines.jdbc;
 import java.sql.Connection;
 import java.sql.PreparedStatement;
 import java.sql.SQLException;
+import java.util.Optional;
 import sharptally.core.shape.ColumnShape;
 
 /** How rows of one engine are read. Immutable. */
@@ -17,4 +18,7 @@ public interface Reading {
 
     /** A statement whose result comes row by row and is never held whole; the caller closes it. */
     PreparedStatement openForStreaming(Connection connection, String sql) throws SQLException;
+
+    /** A way to read that is faster than a result set, if the engine has one. */
+    Optional<BulkReading> bulk();
 }

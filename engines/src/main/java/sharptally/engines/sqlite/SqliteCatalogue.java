@@ -33,6 +33,21 @@ final class SqliteCatalogue implements Catalogue {
     }
 
     @Override
+    public Map<String, String> facts(Connection connection) throws SQLException {
+        Map<String, String> facts = new LinkedHashMap<>();
+        facts.put("TLS", "none: a file on this machine");
+        Rows.read(
+                connection,
+                "SELECT encoding FROM pragma_encoding",
+                row -> facts.put("character set", row.getString(1)));
+        Rows.read(
+                connection,
+                "SELECT journal_mode FROM pragma_journal_mode",
+                row -> facts.put("journal", row.getString(1)));
+        return facts;
+    }
+
+    @Override
     public OptionalLong estimateRows(Connection connection, TableName table) throws SQLException {
         boolean hasRowid = !Rows.read(
                         connection,

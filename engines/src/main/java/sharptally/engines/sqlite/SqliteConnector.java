@@ -12,6 +12,7 @@ import org.sqlite.SQLiteConfig;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
 import sharptally.core.place.Address;
+import sharptally.core.place.PlaceAccess;
 import sharptally.engines.jdbc.Connector;
 
 /** Opens database files; never makes one. */
@@ -20,7 +21,8 @@ final class SqliteConnector implements Connector {
     private static final int BUSY_TIMEOUT_MILLIS = 5_000;
 
     @Override
-    public Connection connect(Address address, Access access) throws SQLException {
+    public Connection connect(PlaceAccess place, Access access) throws SQLException {
+        Address address = place.address();
         Path file = Path.of(address.location()).toAbsolutePath();
         check(file, address);
         SQLiteConfig config = new SQLiteConfig();

@@ -4,8 +4,10 @@ import java.sql.Connection;
 import java.sql.PreparedStatement;
 import java.sql.ResultSet;
 import java.sql.SQLException;
+import java.util.Optional;
 import sharptally.core.rows.Column;
 import sharptally.core.shape.ColumnShape;
+import sharptally.engines.jdbc.BulkReading;
 import sharptally.engines.jdbc.CellReader;
 import sharptally.engines.jdbc.Reading;
 
@@ -56,5 +58,10 @@ final class SqliteReading implements Reading {
     public PreparedStatement openForStreaming(Connection connection, String sql) throws SQLException {
         // SQLite steps through a result as it is read; nothing is held.
         return connection.prepareStatement(sql);
+    }
+
+    @Override
+    public Optional<BulkReading> bulk() {
+        return Optional.empty();
     }
 }

@@ -9,7 +9,8 @@ import java.util.List;
  * @param format version of the form
  * @param run name of the run: its folder's name
  * @param started when, as an ISO instant
- * @param source the source place, without any password
+ * @param source the source place as the user named it, never with a password
+ * @param sourceAddress where that is
  * @param sourceProduct product and version, as the place reports them
  * @param sourceOnly tables that have no counterpart
  */
@@ -21,8 +22,10 @@ public record RunSummary(
         String started,
         double seconds,
         String source,
+        String sourceAddress,
         String sourceProduct,
         String target,
+        String targetAddress,
         String targetProduct,
         List<MatchSummary> matches,
         List<String> sourceOnly,

@@ -1,22 +1,13 @@
 package sharptally.formats.sheet;
 
-import com.fasterxml.jackson.annotation.JsonInclude;
 import com.fasterxml.jackson.core.JacksonException;
-import com.fasterxml.jackson.core.JsonLocation;
-import com.fasterxml.jackson.databind.DeserializationFeature;
-import com.fasterxml.jackson.databind.PropertyNamingStrategies;
 import com.fasterxml.jackson.databind.exc.UnrecognizedPropertyException;
-import com.fasterxml.jackson.dataformat.yaml.YAMLGenerator;
-import com.fasterxml.jackson.dataformat.yaml.YAMLMapper;
-import com.fasterxml.jackson.datatype.jdk8.Jdk8Module;
 import java.io.IOException;
 import java.io.UncheckedIOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.util.Comparator;
 import java.util.List;
 import java.util.Optional;
-import java.util.regex.Pattern;
 import java.util.stream.Collectors;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
@@ -25,18 +16,6 @@ import sharptally.core.match.TableMatch;
 
 /** Reads and writes sheets. A key that is not known is refused, with its place and the nearest known one. */
 public final class SheetFile {
-    private static final YAMLMapper YAML = YAMLMapper.builder()
-            .addModule(new Jdk8Module())
-            .propertyNamingStrategy(PropertyNamingStrategies.KEBAB_CASE)
-            .enable(DeserializationFeature.FAIL_ON_UNKNOWN_PROPERTIES)
-            .disable(YAMLGenerator.Feature.WRITE_DOC_START_MARKER)
-            .enable(YAMLGenerator.Feature.MINIMIZE_QUOTES)
-            .enable(YAMLGenerator.Feature.INDENT_ARRAYS_WITH_INDICATOR)
-            .disable(YAMLGenerator.Feature.SPLIT_LINES)
-            .defaultPropertyInclusion(
-                    JsonInclude.Value.construct(JsonInclude.Include.NON_EMPTY, JsonInclude.Include.NON_EMPTY))
-            .build();
-
     private SheetFile() {}
 
     /**
@@ -44,13 +23,14 @@ public final class SheetFile {
      */
     public static Sheet read(Path file) {
         try {
-            Sheet sheet = YAML.readValue(Files.readString(file), Sheet.class);
+            Sheet sheet = Yaml.MAPPER.readValue(Files.readString(file), Sheet.class);
             check(sheet, file);
             return sheet;
         } catch (UnrecognizedPropertyException e) {
-            throw problem("no such key in a sheet: " + e.getPropertyName(), whereKeyStands(file, e), nearest(e));
+            throw problem(
+                    "no such key in a sheet: " + e.getPropertyName(), Yaml.whereKeyStands(file, e), Yaml.nearest(e));
         } catch (JacksonException e) {
-            throw problem("not a sheet: " + said(e), at(file, e.getLocation()), "see docs/sheet.md");
+            throw problem("not a sheet: " + Yaml.said(e), Yaml.at(file, e.getLocation()), "see docs/sheet.md");
         } catch (java.nio.file.NoSuchFileException e) {
             throw problem("no such file", file.toString(), "check the path");
         } catch (IOException e) {
@@ -78,54 +58,6 @@ public final class SheetFile {
                         "a match needs a source, and each of its columns a source and a target", file.toString(), "");
             }
         }
-    }
-
-    private static String at(Path file, @org.jspecify.annotations.Nullable JsonLocation location) {
-        return location == null
-                ? file.toString()
-                : file + ", line " + location.getLineNr() + ", column " + location.getColumnNr();
-    }
-
-    /** The parser tells where the key's value ends; the first line that has the key is what people look for. */
-    private static String whereKeyStands(Path file, UnrecognizedPropertyException e) {
-        Pattern key = Pattern.compile("[\\s{,-]*" + Pattern.quote(e.getPropertyName()) + "\\s*:.*");
-        try {
-            List<String> lines = Files.readAllLines(file);
-            for (int i = 0; i < lines.size(); i++) {
-                if (key.matcher(lines.get(i)).matches()) {
-                    return file + ", line " + (i + 1);
-                }
-            }
-        } catch (IOException ignored) {
-            e.addSuppressed(ignored);
-        }
-        return at(file, e.getLocation());
-    }
-
-    private static String nearest(UnrecognizedPropertyException e) {
-        return e.getKnownPropertyIds().stream()
-                .map(String::valueOf)
-                .min(Comparator.comparingInt(known -> distance(known, e.getPropertyName())))
-                .map(known -> "did you mean " + known + "?")
-                .orElse("");
-    }
-
-    /** Letters to insert, drop or replace to make one word the other. */
-    private static int distance(String one, String other) {
-        int[] row = new int[other.length() + 1];
-        for (int j = 0; j <= other.length(); j++) {
-            row[j] = j;
-        }
-        for (int i = 1; i <= one.length(); i++) {
-            int diagonal = row[0];
-            row[0] = i;
-            for (int j = 1; j <= other.length(); j++) {
-                int replace = diagonal + (one.charAt(i - 1) == other.charAt(j - 1) ? 0 : 1);
-                diagonal = row[j];
-                row[j] = Math.min(replace, Math.min(row[j], row[j - 1]) + 1);
-            }
-        }
-        return row[other.length()];
     }
 
     private static ToolException problem(String what, String where, String mend) {
@@ -160,7 +92,7 @@ public final class SheetFile {
                         Optional.of(leftOut(m))))
                 .toList();
         try {
-            return YAML.writeValueAsString(new Sheet(Sheet.FORMAT, source, target, Optional.of(written)));
+            return Yaml.MAPPER.writeValueAsString(new Sheet(Sheet.FORMAT, source, target, Optional.of(written)));
         } catch (JacksonException e) {
             throw new UncheckedIOException(e);
         }
@@ -173,17 +105,5 @@ public final class SheetFile {
                 .filter(name -> match.notCompared().stream().noneMatch(n -> n.startsWith("column " + name + ":")))
                 .filter(name -> match.notes().stream().noneMatch(n -> n.startsWith("column " + name + " is in the ")))
                 .toList();
-    }
-
-    /** The parser's finding; it tells the context first and the problem on a later line. */
-    private static String said(JacksonException e) {
-        return String.valueOf(e.getOriginalMessage())
-                .lines()
-                .filter(line -> line.startsWith("found ") || line.startsWith("could not "))
-                .findFirst()
-                .orElseGet(() -> String.valueOf(e.getOriginalMessage())
-                        .lines()
-                        .findFirst()
-                        .orElse(""));
     }
 }

@@ -1,0 +1,30 @@
+package sharptally.core.place;
+
+import java.time.Duration;
+import java.util.Map;
+import java.util.Optional;
+
+/**
+ * All that is needed to open a place.
+ *
+ * @param label the address as the user wrote it, by which the place is named in all that is shown and stored
+ * @param address where it is; never just a name
+ * @param properties for the driver, TLS settings among them
+ * @param statementTimeout longest time that the server may work on one statement
+ */
+public record PlaceAccess(
+        Address label,
+        Address address,
+        Optional<String> user,
+        Optional<Secret> password,
+        Map<String, String> properties,
+        Optional<Duration> statementTimeout) {
+    public PlaceAccess {
+        properties = Map.copyOf(properties);
+    }
+
+    /** Of an address that needs nothing else. */
+    public static PlaceAccess of(Address address) {
+        return new PlaceAccess(address, address, Optional.empty(), Optional.empty(), Map.of(), Optional.empty());
+    }
+}

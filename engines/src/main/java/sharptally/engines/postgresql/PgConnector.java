@@ -1,0 +1,56 @@
+package sharptally.engines.postgresql;
+
+import java.sql.Connection;
+import java.sql.DriverManager;
+import java.sql.SQLException;
+import java.sql.Statement;
+import java.util.Properties;
+import sharptally.core.place.PlaceAccess;
+import sharptally.core.place.Secret;
+import sharptally.engines.jdbc.Connector;
+import sharptally.engines.jdbc.ServerAddress;
+
+/** Connects with settings under which every value has just one text; the driver itself reads {@code .pgpass}. */
+final class PgConnector implements Connector {
+    @Override
+    public Connection connect(PlaceAccess place, Access access) throws SQLException {
+        ServerAddress server = ServerAddress.of(place.address());
+        Properties properties = new Properties();
+        properties.setProperty("connectTimeout", "15");
+        properties.setProperty("tcpKeepAlive", "true");
+        properties.setProperty("ApplicationName", "sharp-tally");
+        // So that text goes into a column of any type as it would from a literal.
+        properties.setProperty("stringtype", "unspecified");
+        place.properties().forEach(properties::setProperty);
+        properties.remove(PgCopy.PROPERTY);
+        place.user().or(server::user).ifPresent(user -> properties.setProperty("user", user));
+        place.password().map(Secret::reveal).ifPresent(password -> properties.setProperty("password", password));
+        Connection connection = DriverManager.getConnection(
+                "jdbc:postgresql://" + server.hostAndPort() + "/" + server.database(), properties);
+        try (Statement statement = connection.createStatement()) {
+            statement.execute("SET timezone = 'UTC'");
+            statement.execute("SET datestyle = 'ISO, YMD'");
+            statement.execute("SET intervalstyle = 'postgres'");
+            statement.execute("SET extra_float_digits = 3");
+            statement.execute("SET lc_monetary = 'C'");
+            statement.execute("SET statement_timeout = "
+                    + place.statementTimeout()
+                            .map(t -> Math.max(1, t.toMillis()))
+                            .orElse(0L));
+            if (access == Access.READ_ONLY) {
+                connection.setReadOnly(true);
+                connection.setTransactionIsolation(Connection.TRANSACTION_REPEATABLE_READ);
+            } else {
+                statement.execute("SET lock_timeout = '30s'");
+            }
+            if ("off".equals(place.properties().get(PgCopy.PROPERTY))) {
+                connection.setClientInfo("ApplicationName", PgCopy.NAME_WITHOUT);
+            }
+            connection.setAutoCommit(false);
+            return connection;
+        } catch (SQLException e) {
+            connection.close();
+            throw e;
+        }
+    }
+}

@@ -1,0 +1,173 @@
+package sharptally.engines.postgresql;
+
+import java.time.LocalDate;
+import java.util.HexFormat;
+import java.util.List;
+import sharptally.core.place.Address;
+import sharptally.core.shape.ColumnShape;
+import sharptally.core.shape.Generation;
+import sharptally.core.shape.TableName;
+import sharptally.core.shape.TableShape;
+import sharptally.core.sql.SqlDialect;
+import sharptally.core.sql.SqlText;
+import sharptally.core.types.Kind;
+import sharptally.core.types.Value;
+import sharptally.engines.jdbc.ServerAddress;
+
+/** Statements for PostgreSQL and its client {@code psql}. */
+final class PgDialect implements SqlDialect {
+    private static final String STOPPED = "a row had changed since it was compared, so nothing was done";
+
+    static String quoted(String name) {
+        return '"' + name.replace("\"", "\"\"") + '"';
+    }
+
+    @Override
+    public String quote(String name) {
+        return quoted(name);
+    }
+
+    @Override
+    public String quote(TableName table) {
+        return quoted(table.schema().orElse(PgCatalogue.DEFAULT_SCHEMA)) + "." + quoted(table.name());
+    }
+
+    @Override
+    public boolean holdsAnyValue() {
+        return false;
+    }
+
+    @Override
+    public String literal(Value value, ColumnShape column) {
+        if (value instanceof Value.Null) {
+            return "NULL";
+        } else if (value instanceof Value.Bool v) {
+            return v.value() ? "TRUE" : "FALSE";
+        } else if (value instanceof Value.Int v) {
+            return v.value() < 0 ? "(" + v + ")" : v.toString();
+        } else if (value instanceof Value.Decimal v) {
+            return v.value().signum() < 0 ? "(" + v + ")" : v.toString();
+        } else if (value instanceof Value.Real v) {
+            return "'" + v + "'::real";
+        } else if (value instanceof Value.Double v) {
+            boolean decimal =
+                    column.type().filter(t -> t.kind() == Kind.DECIMAL).isPresent();
+            return "'" + v + (decimal ? "'::numeric" : "'::double precision");
+        } else if (value instanceof Value.Text v) {
+            return text(v.value());
+        } else if (value instanceof Value.BrokenText v) {
+            return text(new String(v.bytes(), java.nio.charset.StandardCharsets.UTF_8));
+        } else if (value instanceof Value.Bytes v) {
+            return "'\\x" + HexFormat.of().formatHex(v.value()) + "'::bytea";
+        } else if (value instanceof Value.Date v) {
+            return "DATE '" + era(v.value(), v.value().toString()) + "'";
+        } else if (value instanceof Value.Time v) {
+            return "TIME '" + v + "'";
+        } else if (value instanceof Value.Timestamp v) {
+            return "TIMESTAMP '" + era(v.value().toLocalDate(), v.toString()) + "'";
+        } else if (value instanceof Value.Instant v) {
+            LocalDate date = LocalDate.ofInstant(v.value(), java.time.ZoneOffset.UTC);
+            return "TIMESTAMPTZ '" + era(date, v.toString().replace("Z", "+00")) + "'";
+        } else if (value instanceof Value.Uuid v) {
+            return "'" + v + "'";
+        } else if (value instanceof Value.Other v) {
+            return text(v.text()) + "::" + column.declaredType();
+        }
+        throw new IllegalStateException("no literal for " + value.getClass());
+    }
+
+    /** Java counts years before the common era from zero downwards, PostgreSQL from one upwards. */
+    private static String era(LocalDate date, String text) {
+        if (date.getYear() > 0) {
+            return text.startsWith("+") ? text.substring(1) : text;
+        }
+        String rest = text.substring(text.indexOf('-', 1));
+        return "%04d%s BC".formatted(1 - date.getYear(), rest);
+    }
+
+    /** One line, whatever the text: a statement stays on its line. */
+    private static String text(String text) {
+        if (text.chars().noneMatch(c -> c < ' ' || c == '\\' || c == 0x7F)) {
+            return "'" + text.replace("'", "''") + "'";
+        }
+        StringBuilder out = new StringBuilder("E'");
+        for (int i = 0; i < text.length(); i++) {
+            char c = text.charAt(i);
+            switch (c) {
+                case '\'' -> out.append("''");
+                case '\\' -> out.append("\\\\");
+                case '\n' -> out.append("\\n");
+                case '\r' -> out.append("\\r");
+                case '\t' -> out.append("\\t");
+                default -> out.append(c < ' ' || c == 0x7F ? "\\u%04x".formatted((int) c) : Character.toString(c));
+            }
+        }
+        return out.append("'").toString();
+    }
+
+    @Override
+    public void appendHolds(SqlText.Builder sql, ColumnShape column, Value value) {
+        sql.text(quoted(column.name()));
+        Kind kind = PgReading.kind(column);
+        boolean byText =
+                kind == Kind.OTHER || kind == Kind.JSON || column.collation().isPresent();
+        if (value instanceof Value.Null) {
+            sql.text(" IS NULL");
+        } else if (byText && (value instanceof Value.Other || value instanceof Value.Text)) {
+            // Some types have no equality, others hold different texts equal.
+            String text = value instanceof Value.Other other ? other.text() : value.toString();
+            sql.text("::text COLLATE \"C\" = ").text(text(text));
+        } else {
+            sql.text(" = ").value(value, column);
+        }
+    }
+
+    @Override
+    public String overridingIdentity(TableShape table) {
+        boolean always = table.columns().stream().anyMatch(c -> c.generation() == Generation.IDENTITY_ALWAYS);
+        return always ? " OVERRIDING SYSTEM VALUE" : "";
+    }
+
+    @Override
+    public SqlText deleteOne(TableShape table, SqlText condition) {
+        String name = quote(table.name());
+        return new SqlText.Builder()
+                .text("DELETE FROM " + name + " WHERE ctid = (SELECT ctid FROM " + name + " WHERE ")
+                .append(condition)
+                .text(" LIMIT 1)")
+                .build();
+    }
+
+    @Override
+    public List<String> beginScript() {
+        return List.of(
+                "BEGIN;",
+                "SET LOCAL standard_conforming_strings = on;",
+                "CREATE TEMP TABLE row_count (n bigint) ON COMMIT DROP;",
+                "CREATE TEMP TABLE row_check (expected bigint, touched bigint,",
+                "  CONSTRAINT \"" + STOPPED + "\" CHECK (touched = expected)) ON COMMIT DROP;");
+    }
+
+    @Override
+    public List<String> endScript() {
+        return List.of("COMMIT;");
+    }
+
+    @Override
+    public String countedStatement(TableShape table, String statement) {
+        return "WITH t AS (" + statement + " RETURNING 1) INSERT INTO row_count SELECT count(*) FROM t;";
+    }
+
+    @Override
+    public List<String> checkCount(TableShape table, long rows) {
+        return List.of("INSERT INTO row_check SELECT " + rows + ", sum(n) FROM row_count;", "DELETE FROM row_count;");
+    }
+
+    @Override
+    public String howToRun(String location) {
+        ServerAddress server = ServerAddress.of(Address.parse("postgresql:" + location));
+        String user = server.user().map(u -> u + "@").orElse("");
+        return "psql -q -v ON_ERROR_STOP=1 -d 'postgresql://" + user + server.hostAndPort() + "/" + server.database()
+                + "' -f FILE";
+    }
+}

@@ -1,0 +1,153 @@
+package sharptally.engines.postgresql;
+
+import java.math.BigDecimal;
+import java.sql.Connection;
+import java.sql.PreparedStatement;
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import java.time.LocalDate;
+import java.time.LocalDateTime;
+import java.time.OffsetDateTime;
+import java.util.Optional;
+import java.util.UUID;
+import sharptally.core.rows.Column;
+import sharptally.core.shape.ColumnShape;
+import sharptally.core.types.Kind;
+import sharptally.core.types.TimeText;
+import sharptally.core.types.Value;
+import sharptally.engines.jdbc.BulkReading;
+import sharptally.engines.jdbc.CellReader;
+import sharptally.engines.jdbc.Reading;
+
+/** Reads by binary COPY, or where that is not wanted by a result set behind a cursor. */
+final class PgReading implements Reading {
+    private static final int ROWS_PER_FETCH = 5_000;
+
+    static Kind kind(ColumnShape column) {
+        return column.type()
+                .orElseThrow(() -> new IllegalStateException("no reader for " + column.declaredType()))
+                .kind();
+    }
+
+    @Override
+    public String selectTerm(ColumnShape column) {
+        String name = PgDialect.quoted(column.name());
+        return switch (kind(column)) {
+            // An oid is unsigned, and so needs more than its four bytes here.
+            case INTEGER -> column.declaredType().equals("oid") ? name + "::int8" : name;
+            case JSON, BITS, OTHER -> name + "::text";
+            default -> name;
+        };
+    }
+
+    @Override
+    public String orderTerm(ColumnShape column) {
+        String name = PgDialect.quoted(column.name());
+        String term = switch (kind(column)) {
+            case TEXT -> isPlainText(column) ? name + " COLLATE \"C\"" : name + "::text COLLATE \"C\"";
+            case JSON, BITS, OTHER -> name + "::text COLLATE \"C\"";
+            default -> name;
+        };
+        // An index holds NULL last; asking for it first would leave the index unused.
+        return column.nullable() ? term + " NULLS FIRST" : term;
+    }
+
+    private static boolean isPlainText(ColumnShape column) {
+        return column.declaredType().equals("text") || column.declaredType().startsWith("character varying");
+    }
+
+    @Override
+    public CellReader reader(ColumnShape column) {
+        return switch (kind(column)) {
+            case BOOLEAN -> object(Boolean.class, Column::addBoolean);
+            case INTEGER -> object(Long.class, Column::addInt);
+            case FLOAT -> object(Float.class, Column::addFloat);
+            case DOUBLE -> object(Double.class, Column::addDouble);
+            case DECIMAL -> string(PgReading::addNumeric);
+            case TEXT -> string(Column::addText);
+            case BYTES -> object(byte[].class, Column::addBytes);
+            case DATE -> object(LocalDate.class, PgReading::addDate);
+            case TIME -> string((into, v) -> into.addTime(TimeText.readTime(v).orElseThrow()));
+            case TIMESTAMP -> object(LocalDateTime.class, PgReading::addTimestamp);
+            case INSTANT -> object(OffsetDateTime.class, PgReading::addInstant);
+            case UUID ->
+                object(UUID.class, (into, v) -> into.addUuid(v.getMostSignificantBits(), v.getLeastSignificantBits()));
+            case JSON -> string((into, v) -> into.add(new Value.Other("json", v)));
+            case BITS -> string((into, v) -> into.add(new Value.Other("bits", v)));
+            case OTHER -> string((into, v) -> into.add(new Value.Other(column.declaredType(), v)));
+            case ANY -> throw new IllegalStateException("PostgreSQL has no column without a type");
+        };
+    }
+
+    /** NaN and the infinities are no decimals; they are kept as the floating values of that name. */
+    static void addNumeric(Column into, String text) {
+        switch (text) {
+            case "NaN" -> into.addDouble(Double.NaN);
+            case "Infinity" -> into.addDouble(Double.POSITIVE_INFINITY);
+            case "-Infinity" -> into.addDouble(Double.NEGATIVE_INFINITY);
+            default -> into.addDecimal(new BigDecimal(text));
+        }
+    }
+
+    private static void addDate(Column into, LocalDate date) {
+        if (date.equals(LocalDate.MAX) || date.equals(LocalDate.MIN)) {
+            addInfinity(into, date.equals(LocalDate.MAX));
+        } else {
+            into.addDate(date.toEpochDay());
+        }
+    }
+
+    private static void addTimestamp(Column into, LocalDateTime time) {
+        if (time.equals(LocalDateTime.MAX) || time.equals(LocalDateTime.MIN)) {
+            addInfinity(into, time.equals(LocalDateTime.MAX));
+        } else {
+            into.addTimestamp(time);
+        }
+    }
+
+    private static void addInstant(Column into, OffsetDateTime time) {
+        if (time.equals(OffsetDateTime.MAX) || time.equals(OffsetDateTime.MIN)) {
+            addInfinity(into, time.equals(OffsetDateTime.MAX));
+        } else {
+            into.addInstant(time.toEpochSecond(), time.getNano());
+        }
+    }
+
+    static void addInfinity(Column into, boolean positive) {
+        into.add(new Value.Other("time", positive ? "infinity" : "-infinity"));
+    }
+
+    private interface Adder<T> {
+        void add(Column into, T value);
+    }
+
+    private static <T> CellReader object(Class<T> as, Adder<T> adder) {
+        return (row, i, into) -> addOrNull(row.getObject(i, as), into, adder);
+    }
+
+    private static CellReader string(Adder<String> adder) {
+        return (row, i, into) -> addOrNull(row.getString(i), into, adder);
+    }
+
+    private static <T> void addOrNull(@org.jspecify.annotations.Nullable T value, Column into, Adder<T> adder) {
+        if (value == null) {
+            into.addNull();
+        } else {
+            adder.add(into, value);
+        }
+    }
+
+    @Override
+    public PreparedStatement openForStreaming(Connection connection, String sql) throws SQLException {
+        PreparedStatement statement =
+                connection.prepareStatement(sql, ResultSet.TYPE_FORWARD_ONLY, ResultSet.CONCUR_READ_ONLY);
+        // Without a fetch size, or with auto-commit on, the driver holds the whole result.
+        statement.setFetchSize(ROWS_PER_FETCH);
+        return statement;
+    }
+
+    @Override
+    public Optional<BulkReading> bulk() {
+        return Optional.of(new PgCopy());
+    }
+}

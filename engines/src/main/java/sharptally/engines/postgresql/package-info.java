@@ -1,0 +1,5 @@
+/** PostgreSQL. */
+@NullMarked
+package sharptally.engines.postgresql;
+
+import org.jspecify.annotations.NullMarked;

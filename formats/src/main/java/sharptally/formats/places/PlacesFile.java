@@ -1,0 +1,207 @@
+package sharptally.formats.places;
+
+import com.fasterxml.jackson.core.JacksonException;
+import com.fasterxml.jackson.databind.exc.UnrecognizedPropertyException;
+import java.io.IOException;
+import java.net.URLDecoder;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.Duration;
+import java.util.HashMap;
+import java.util.Map;
+import java.util.Optional;
+import java.util.function.Function;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
+import sharptally.core.fault.ErrorKind;
+import sharptally.core.fault.ToolException;
+import sharptally.core.place.Address;
+import sharptally.core.place.PlaceAccess;
+import sharptally.core.place.Secret;
+import sharptally.formats.sheet.Yaml;
+
+/**
+ * Named places, and how each is opened. Also reads what an address says for itself: options behind a question mark, of
+ * which {@code password-env}, {@code password-file} and {@code statement-timeout} are ours and all others the driver's.
+ */
+public final class PlacesFile {
+    private static final Pattern DURATION = Pattern.compile("(\\d{1,9})(ms|s|m|h)");
+
+    /** The file as it stands. */
+    record Content(Map<String, Entry> places) {}
+
+    /** One named place. */
+    record Entry(
+            String address,
+            Optional<String> user,
+            Optional<PasswordSource> password,
+            Optional<Map<String, String>> properties,
+            Optional<String> statementTimeout) {}
+
+    /** Where a password is: exactly one of the parts. */
+    record PasswordSource(Optional<String> env, Optional<String> file, Optional<Boolean> prompt) {}
+
+    private final Optional<Path> file;
+    private final Map<String, Entry> places;
+    private final Map<String, String> environment;
+    private final Function<String, Optional<Secret>> prompt;
+
+    private PlacesFile(
+            Optional<Path> file,
+            Map<String, Entry> places,
+            Map<String, String> environment,
+            Function<String, Optional<Secret>> prompt) {
+        this.file = file;
+        this.places = places;
+        this.environment = environment;
+        this.prompt = prompt;
+    }
+
+    /**
+     * The first of two files that exists; with neither, no name is known.
+     *
+     * @param prompt asks the user for the password of a place; empty where nobody can be asked
+     * @throws ToolException when the file is not a places file
+     */
+    public static PlacesFile find(
+            Path first, Path second, Map<String, String> environment, Function<String, Optional<Secret>> prompt) {
+        Optional<Path> found = Files.exists(first)
+                ? Optional.of(first)
+                : Files.exists(second) ? Optional.of(second) : Optional.empty();
+        return new PlacesFile(found, found.map(PlacesFile::read).orElse(Map.of()), environment, prompt);
+    }
+
+    private static Map<String, Entry> read(Path file) {
+        try {
+            Content content = Yaml.MAPPER.readValue(Files.readString(file), Content.class);
+            if (content == null || content.places() == null) {
+                throw problem("a places file needs 'places:'", file.toString(), "see docs/places.md");
+            }
+            content.places().forEach((name, entry) -> {
+                if (entry == null || entry.address() == null) {
+                    throw problem("a place needs an address", file + ", place " + name, "see docs/places.md");
+                }
+            });
+            return content.places();
+        } catch (UnrecognizedPropertyException e) {
+            throw problem(
+                    "no such key in a places file: " + e.getPropertyName(),
+                    Yaml.whereKeyStands(file, e),
+                    Yaml.nearest(e));
+        } catch (JacksonException e) {
+            throw problem("not a places file: " + Yaml.said(e), Yaml.at(file, e.getLocation()), "see docs/places.md");
+        } catch (IOException e) {
+            throw problem("can't read the places file", file + " (" + e.getMessage() + ")", "check the file");
+        }
+    }
+
+    /**
+     * @throws ToolException when the name is not known, or a password is not where it should be
+     */
+    public PlaceAccess resolve(Address label) {
+        if (!label.isNamed()) {
+            return complete(label, label, Optional.empty(), Optional.empty(), Map.of(), Optional.empty());
+        }
+        Entry entry = places.get(label.location());
+        if (entry == null) {
+            throw problem(
+                    "no place of this name",
+                    label.withoutTable().toString(),
+                    file.isEmpty()
+                            ? "there is no places.yaml here or in the user's configuration folder"
+                            : file.get() + " has: " + String.join(", ", places.keySet()));
+        }
+        Address address = Address.parse(entry.address());
+        if (address.isNamed()) {
+            throw problem("a place can't be another place's name", label.toString(), "give its address");
+        }
+        return complete(
+                label,
+                address,
+                entry.user(),
+                entry.password(),
+                entry.properties().orElse(Map.of()),
+                entry.statementTimeout());
+    }
+
+    private PlaceAccess complete(
+            Address label,
+            Address address,
+            Optional<String> user,
+            Optional<PasswordSource> source,
+            Map<String, String> properties,
+            Optional<String> timeout) {
+        Map<String, String> all = new HashMap<>(properties);
+        all.keySet().stream()
+                .filter(key -> key.matches("(?i).*(password|pwd).*"))
+                .findFirst()
+                .ifPresent(key -> {
+                    throw problem(
+                            "a password must not stand in a places file",
+                            label + ", property " + key,
+                            "use 'password: {env: NAME}'");
+                });
+        Address bare = address;
+        int question = address.engine().equals("jdbc") ? -1 : address.location().indexOf('?');
+        if (question >= 0) {
+            bare = new Address(address.engine(), address.location().substring(0, question), address.table());
+            for (String option : address.location().substring(question + 1).split("&")) {
+                String[] parts = option.split("=", 2);
+                all.put(parts[0], parts.length == 1 ? "" : URLDecoder.decode(parts[1], StandardCharsets.UTF_8));
+            }
+        }
+        Optional<String> env =
+                Optional.ofNullable(all.remove("password-env")).or(() -> source.flatMap(PasswordSource::env));
+        Optional<String> passwordFile =
+                Optional.ofNullable(all.remove("password-file")).or(() -> source.flatMap(PasswordSource::file));
+        Optional<String> longest =
+                Optional.ofNullable(all.remove("statement-timeout")).or(() -> timeout);
+        Optional<Secret> password = env.map(name -> fromEnvironment(name, label))
+                .or(() -> passwordFile.map(path -> fromFile(Path.of(path), label)))
+                .or(() -> source.flatMap(PasswordSource::prompt).filter(p -> p).map(p -> asked(label)));
+        return new PlaceAccess(label, bare, user, password, all, longest.map(text -> duration(text, label)));
+    }
+
+    private Secret fromEnvironment(String name, Address label) {
+        return Optional.ofNullable(environment.get(name))
+                .map(Secret::new)
+                .orElseThrow(() -> problem(
+                        "the password's environment variable is not set", label + ", variable " + name, "set it"));
+    }
+
+    private static Secret fromFile(Path path, Address label) {
+        try {
+            return new Secret(Files.readString(path).replaceAll("\\R\\z", ""));
+        } catch (IOException e) {
+            throw problem("can't read the password's file", label + ", " + path, "check the path and its rights");
+        }
+    }
+
+    private Secret asked(Address label) {
+        return prompt.apply(label.withoutTable().toString())
+                .orElseThrow(() -> problem(
+                        "there is no terminal to ask for the password on",
+                        label.toString(),
+                        "use env or file instead"));
+    }
+
+    private static Duration duration(String text, Address label) {
+        Matcher matcher = DURATION.matcher(text);
+        if (!matcher.matches()) {
+            throw problem(
+                    "not a length of time: " + text, label + ", statement-timeout", "write it like 30s, 5m or 2h");
+        }
+        long number = Long.parseLong(matcher.group(1));
+        return switch (matcher.group(2)) {
+            case "ms" -> Duration.ofMillis(number);
+            case "s" -> Duration.ofSeconds(number);
+            case "m" -> Duration.ofMinutes(number);
+            default -> Duration.ofHours(number);
+        };
+    }
+
+    private static ToolException problem(String what, String where, String mend) {
+        return new ToolException(ErrorKind.USAGE, what, where, mend);
+    }
+}
