@@ -7,12 +7,14 @@ import sharptally.core.fault.ToolException;
 import sharptally.core.place.Address;
 import sharptally.core.place.Engine;
 import sharptally.engines.h2.H2;
+import sharptally.engines.mariadb.MariaDb;
 import sharptally.engines.postgresql.PostgreSql;
 import sharptally.engines.sqlite.Sqlite;
 
 /** The engines that this build knows. A new one is a package of its own and one line here. */
 public final class Engines {
-    private static final List<Engine> ALL = List.of(PostgreSql.engine(), Sqlite.engine(), H2.engine());
+    private static final List<Engine> ALL = List.of(
+            PostgreSql.engine(), MariaDb.engine("mariadb"), MariaDb.engine("mysql"), Sqlite.engine(), H2.engine());
 
     private Engines() {}
 

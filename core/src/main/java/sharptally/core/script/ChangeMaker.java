@@ -13,6 +13,7 @@ import sharptally.core.rows.Cast;
 import sharptally.core.rows.Column;
 import sharptally.core.script.Change.Field;
 import sharptally.core.sql.SqlDialect;
+import sharptally.core.types.Kind;
 import sharptally.core.types.Value;
 
 /** Turns findings of one match into changes of the target: those that mend it, or those that take the mending back. */
@@ -114,6 +115,13 @@ final class ChangeMaker {
         var to = columns.target().type().orElseThrow();
         if (dialect.holdsAnyValue() && !from.padded()) {
             return value;
+        }
+        if (to.kind() == Kind.JSON) {
+            // As it is written in the source: the common form is for comparing alone.
+            return value instanceof Value.Text text ? new Value.Other("json", text.value()) : value;
+        }
+        if (to.kind() == Kind.TEXT && !(value instanceof Value.Text) && !(value instanceof Value.BrokenText)) {
+            return value instanceof Value.Null ? value : new Value.Text(value.toString());
         }
         Column cell = new Column(1);
         cell.add(value);

@@ -116,7 +116,7 @@ class ColumnTest {
         assertDiffer(Kind.TEXT, text("a"), text("A"));
         assertDiffer(Kind.DATE, text("2023-02-29"), text("2023-03-01"));
         assertDiffer(Kind.BOOLEAN, new Value.Int(2), new Value.Bool(true));
-        Column padded = cast(new CanonicalType(Kind.TEXT, true), Kind.TEXT, text("a  "));
+        Column padded = cast(CanonicalType.paddedText(), Kind.TEXT, text("a  "));
         assertThat(CellOrder.same(padded, 0, cast(CanonicalType.of(Kind.TEXT), Kind.TEXT, text("a")), 0))
                 .isTrue();
     }

@@ -60,7 +60,15 @@ final class PgReading implements Reading {
     public CellReader reader(ColumnShape column) {
         return switch (kind(column)) {
             case BOOLEAN -> object(Boolean.class, Column::addBoolean);
-            case INTEGER -> object(Long.class, Column::addInt);
+            case INTEGER ->
+                (row, i, into) -> {
+                    long value = row.getLong(i);
+                    if (row.wasNull()) {
+                        into.addNull();
+                    } else {
+                        into.addInt(value);
+                    }
+                };
             case FLOAT -> object(Float.class, Column::addFloat);
             case DOUBLE -> object(Double.class, Column::addDouble);
             case DECIMAL -> string(PgReading::addNumeric);

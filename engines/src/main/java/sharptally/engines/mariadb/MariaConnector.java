@@ -1,0 +1,85 @@
+package sharptally.engines.mariadb;
+
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.sql.Connection;
+import java.sql.DriverManager;
+import java.sql.SQLException;
+import java.sql.Statement;
+import java.util.Optional;
+import java.util.Properties;
+import sharptally.core.place.PlaceAccess;
+import sharptally.core.place.Secret;
+import sharptally.engines.jdbc.Connector;
+import sharptally.engines.jdbc.ServerAddress;
+
+/** Connects with UTC and strict mode; a password that is given nowhere else comes from the client's {@code .my.cnf}. */
+final class MariaConnector implements Connector {
+    @Override
+    public Connection connect(PlaceAccess place, Access access) throws SQLException {
+        ServerAddress server = ServerAddress.of(place.address());
+        Properties properties = new Properties();
+        properties.setProperty("connectTimeout", "15000");
+        properties.setProperty("tcpKeepAlive", "true");
+        properties.setProperty("connectionAttributes", "program_name:sharp-tally");
+        // BIT(1) and TINYINT(1) are numbers until we say otherwise; dates are read as text.
+        properties.setProperty("tinyInt1isBit", "false");
+        properties.setProperty("transformedBitIsBoolean", "false");
+        place.properties().forEach(properties::setProperty);
+        place.user().or(server::user).ifPresent(user -> properties.setProperty("user", user));
+        place.password()
+                .map(Secret::reveal)
+                .or(MariaConnector::ofOptionFile)
+                .ifPresent(password -> properties.setProperty("password", password));
+        Connection connection = DriverManager.getConnection(
+                "jdbc:mariadb://" + server.hostAndPort() + "/" + server.database(), properties);
+        try (Statement statement = connection.createStatement()) {
+            statement.execute("SET time_zone = '+00:00'");
+            statement.execute("SET SESSION sql_mode = '" + MariaDialect.SQL_MODE + "'");
+            boolean mariaDb = connection.getMetaData().getDatabaseProductName().contains("MariaDB");
+            if (place.statementTimeout().isPresent()) {
+                long millis = Math.max(1, place.statementTimeout().get().toMillis());
+                statement.execute(
+                        mariaDb
+                                ? "SET SESSION max_statement_time = " + millis / 1000.0
+                                : "SET SESSION max_execution_time = " + millis);
+            }
+            connection.setAutoCommit(false);
+            if (access == Access.READ_ONLY) {
+                connection.setTransactionIsolation(Connection.TRANSACTION_REPEATABLE_READ);
+                statement.execute("SET SESSION TRANSACTION READ ONLY");
+                statement.execute("START TRANSACTION WITH CONSISTENT SNAPSHOT, READ ONLY");
+            } else {
+                statement.execute("SET SESSION innodb_lock_wait_timeout = 30");
+            }
+            return connection;
+        } catch (SQLException e) {
+            connection.close();
+            throw e;
+        }
+    }
+
+    /** The password of section {@code [client]} in the user's option file. */
+    private static Optional<String> ofOptionFile() {
+        Path file = Path.of(System.getProperty("user.home"), ".my.cnf");
+        if (!Files.isReadable(file)) {
+            return Optional.empty();
+        }
+        try {
+            String section = "";
+            for (String line : Files.readAllLines(file)) {
+                String text = line.strip();
+                if (text.startsWith("[")) {
+                    section = text;
+                } else if (section.equals("[client]") && text.matches("password\\s*=.*")) {
+                    return Optional.of(
+                            text.substring(text.indexOf('=') + 1).strip().replaceAll("^([\"'])(.*)\\1$", "$2"));
+                }
+            }
+        } catch (IOException e) {
+            return Optional.empty();
+        }
+        return Optional.empty();
+    }
+}

@@ -1,0 +1,165 @@
+package sharptally.engines.mariadb;
+
+import java.util.HexFormat;
+import java.util.List;
+import java.util.Locale;
+import sharptally.core.place.Address;
+import sharptally.core.shape.ColumnShape;
+import sharptally.core.shape.TableShape;
+import sharptally.core.sql.SqlDialect;
+import sharptally.core.sql.SqlText;
+import sharptally.core.types.Kind;
+import sharptally.core.types.Value;
+import sharptally.engines.jdbc.ServerAddress;
+
+/** Statements for MariaDB and MySQL, and their clients. */
+record MariaDialect(String client) implements SqlDialect {
+    /** Strict, and zero is a number like others in a column that counts by itself. Backslashes escape. */
+    static final String SQL_MODE = "STRICT_ALL_TABLES,NO_AUTO_VALUE_ON_ZERO";
+
+    private static final String STOPPED = "a row had changed since it was compared, so nothing was done";
+
+    static String quoted(String name) {
+        return '`' + name.replace("`", "``") + '`';
+    }
+
+    /** The text of a column as bytes in UTF-8, so that order and equality are those of the bytes. */
+    static String asBytes(ColumnShape column) {
+        boolean utf8 = column.collation()
+                .map(c -> c.toLowerCase(Locale.ROOT))
+                .filter(c -> c.startsWith("utf8mb"))
+                .isPresent();
+        return utf8
+                ? "CAST(" + quoted(column.name()) + " AS BINARY)"
+                : "CAST(CONVERT(" + quoted(column.name()) + " USING utf8mb4) AS BINARY)";
+    }
+
+    @Override
+    public String quote(String name) {
+        return quoted(name);
+    }
+
+    @Override
+    public boolean holdsAnyValue() {
+        return false;
+    }
+
+    @Override
+    public String literal(Value value, ColumnShape column) {
+        if (value instanceof Value.Null) {
+            return "NULL";
+        } else if (value instanceof Value.Bool v) {
+            return v.value() ? "1" : "0";
+        } else if (value instanceof Value.Decimal v) {
+            return v.value().toPlainString();
+        } else if (value instanceof Value.Real v) {
+            return Float.isFinite(v.value()) ? Double.toString(v.value()) : text(v.toString());
+        } else if (value instanceof Value.Double v) {
+            // With an exponent it is a double; without one it would be an exact decimal.
+            String digits = Double.toString(v.value());
+            return !Double.isFinite(v.value()) ? text(digits) : digits.contains("E") ? digits : digits + "E0";
+        } else if (value instanceof Value.Text v) {
+            return text(v.value());
+        } else if (value instanceof Value.BrokenText v) {
+            return text(new String(v.bytes(), java.nio.charset.StandardCharsets.UTF_8));
+        } else if (value instanceof Value.Bytes v) {
+            return v.value().length == 0 ? "''" : "x'" + HexFormat.of().formatHex(v.value()) + "'";
+        } else if (value instanceof Value.Instant v) {
+            return "'" + v.toString().replace("Z", "") + "'";
+        } else if (value instanceof Value.Other v) {
+            return v.type().equals("bits") ? "b'" + v.text() + "'" : text(v.text());
+        } else if (value instanceof Value.Int) {
+            return value.toString();
+        }
+        return "'" + value + "'";
+    }
+
+    /** One line, whatever the text: a statement stays on its line. */
+    private static String text(String text) {
+        StringBuilder out = new StringBuilder("'");
+        for (int i = 0; i < text.length(); i++) {
+            char c = text.charAt(i);
+            switch (c) {
+                case '\'' -> out.append("''");
+                case '\\' -> out.append("\\\\");
+                case '\n' -> out.append("\\n");
+                case '\r' -> out.append("\\r");
+                case '\0' -> out.append("\\0");
+                case '\u001a' -> out.append("\\Z");
+                default -> out.append(c);
+            }
+        }
+        return out.append("'").toString();
+    }
+
+    @Override
+    public void appendHolds(SqlText.Builder sql, ColumnShape column, Value value) {
+        String name = quoted(column.name());
+        Kind kind = MariaReading.kind(column);
+        if (value instanceof Value.Null) {
+            sql.text(name + " IS NULL");
+        } else if (kind == Kind.TEXT && value instanceof Value.Text) {
+            // The first part may use an index, the second one holds no two texts equal.
+            sql.text(name + " = ").value(value, column).text(" AND " + asBytes(column) + " = ");
+            sql.text("CAST(").value(value, column).text(" AS BINARY)");
+        } else if (kind == Kind.JSON && value instanceof Value.Other) {
+            sql.text(asBytes(column) + " = CAST(").value(value, column).text(" AS BINARY)");
+        } else if (value instanceof Value.Real) {
+            sql.text(name + " + 0e0 = ").value(value, column);
+        } else if (kind == Kind.FLOAT) {
+            sql.text(name + " = CAST(").value(value, column).text(" AS FLOAT)");
+        } else {
+            sql.text(name + " = ").value(value, column);
+        }
+    }
+
+    @Override
+    public String overridingIdentity(TableShape table) {
+        return "";
+    }
+
+    @Override
+    public SqlText deleteOne(TableShape table, SqlText condition) {
+        return new SqlText.Builder()
+                .text("DELETE FROM " + quote(table.name()) + " WHERE ")
+                .append(condition)
+                .text(" LIMIT 1")
+                .build();
+    }
+
+    @Override
+    public List<String> beginScript() {
+        return List.of(
+                "SET NAMES utf8mb4;",
+                "SET time_zone = '+00:00';",
+                "SET SESSION sql_mode = '" + SQL_MODE + "';",
+                "CREATE TEMPORARY TABLE sharp_tally_check (touched BIGINT, expected BIGINT,",
+                "  CONSTRAINT `" + STOPPED + "` CHECK (touched = expected));",
+                "START TRANSACTION;",
+                "SET @n = 0;");
+    }
+
+    @Override
+    public List<String> endScript() {
+        return List.of("COMMIT;");
+    }
+
+    @Override
+    public String countedStatement(TableShape table, String statement) {
+        return statement + "; SET @n = @n + ROW_COUNT();";
+    }
+
+    @Override
+    public List<String> checkCount(TableShape table, long rows) {
+        return List.of("INSERT INTO sharp_tally_check VALUES (@n, " + rows + ");", "SET @n = 0;");
+    }
+
+    @Override
+    public String howToRun(String location) {
+        ServerAddress server = ServerAddress.of(Address.parse("mariadb:" + location));
+        String user = server.user().map(u -> " -u " + u).orElse("");
+        String port = server.port() < 0 ? "" : " -P " + server.port();
+        return client + " --default-character-set=utf8mb4 -h " + server.host() + port + user + " " + server.database()
+                + " < FILE";
+    }
+}
