@@ -11,22 +11,71 @@ import java.sql.Statement;
 import java.util.ArrayList;
 import java.util.List;
 
-/** A database file that tests fill and look into by plain JDBC. */
+/** A database that tests fill and look into by plain JDBC; those of servers are made with the first connection. */
 record Database(Kind kind, Path folder, String name) {
     enum Kind {
         SQLITE,
-        H2
+        H2,
+        DUCKDB,
+        POSTGRESQL,
+        MARIADB
+    }
+
+    /** On a server, names must differ between tests. */
+    private String serverName() {
+        return "st_" + Integer.toHexString(folder.toString().hashCode()) + "_" + name;
     }
 
     String address() {
-        return kind == Kind.SQLITE ? "sqlite:" + name + ".db" : "h2:" + name;
+        return switch (kind) {
+            case SQLITE -> "sqlite:" + name + ".db";
+            case H2 -> "h2:" + name;
+            case DUCKDB -> "duckdb:" + name + ".duckdb";
+            case POSTGRESQL -> "postgresql://" + Servers.postgres() + "/" + serverName();
+            case MARIADB -> "mariadb://" + Servers.maria() + "/" + serverName();
+        };
+    }
+
+    private String url() {
+        return switch (kind) {
+            case SQLITE -> "jdbc:sqlite:" + folder.resolve(name + ".db");
+            case H2 -> "jdbc:h2:file:" + folder.resolve(name).toAbsolutePath();
+            case DUCKDB -> "jdbc:duckdb:" + folder.resolve(name + ".duckdb");
+            case POSTGRESQL -> server("jdbc:postgresql://", Servers.postgres(), serverName());
+            case MARIADB ->
+                server("jdbc:mariadb://", Servers.maria(), serverName())
+                        + "&allowMultiQueries=true&sessionVariables=time_zone='+00:00'";
+        };
+    }
+
+    private static String server(String start, String server, String database) {
+        String[] parts = server.split("@");
+        return start + parts[1] + "/" + database + "?user=" + parts[0];
     }
 
     Connection connect() throws SQLException {
-        return kind == Kind.SQLITE
-                ? DriverManager.getConnection("jdbc:sqlite:" + folder.resolve(name + ".db"))
-                : DriverManager.getConnection(
-                        "jdbc:h2:file:" + folder.resolve(name).toAbsolutePath(), "sa", "");
+        if (kind == Kind.H2) {
+            return DriverManager.getConnection(url(), "sa", "");
+        }
+        try {
+            return DriverManager.getConnection(url());
+        } catch (SQLException e) {
+            if (kind == Kind.POSTGRESQL && "3D000".equals(e.getSQLState())) {
+                make(server("jdbc:postgresql://", Servers.postgres(), "postgres"), "");
+            } else if (kind == Kind.MARIADB && e.getErrorCode() == 1049) {
+                make(server("jdbc:mariadb://", Servers.maria(), ""), " CHARACTER SET utf8mb4");
+            } else {
+                throw e;
+            }
+            return DriverManager.getConnection(url());
+        }
+    }
+
+    private void make(String url, String options) throws SQLException {
+        try (Connection connection = DriverManager.getConnection(url);
+                Statement statement = connection.createStatement()) {
+            statement.execute("CREATE DATABASE " + serverName() + options);
+        }
     }
 
     Database execute(String... statements) throws SQLException {
@@ -39,17 +88,25 @@ record Database(Kind kind, Path folder, String name) {
         return this;
     }
 
+    String quote(String name) {
+        return kind == Kind.MARIADB ? '`' + name.replace("`", "``") + '`' : '"' + name.replace("\"", "\"\"") + '"';
+    }
+
     /** Every row as one line of exact literals with their types, sorted. */
     List<String> exactRows(String table, List<String> columns) throws SQLException {
-        String form = kind == Kind.SQLITE ? "typeof(%1$s) || ' ' || quote(%1$s) || ' ' || hex(%1$s)" : "%s";
-        List<String> terms = columns.stream()
-                .map(c -> form.formatted('"' + c.replace("\"", "\"\"") + '"'))
-                .toList();
+        String form = switch (kind) {
+            case SQLITE -> "typeof(%1$s) || ' ' || quote(%1$s) || ' ' || hex(%1$s)";
+            case H2 -> "%s";
+            case DUCKDB -> "CAST(%s AS VARCHAR)";
+            case POSTGRESQL -> "CAST(%s AS text)";
+            case MARIADB -> "hex(%s)";
+        };
+        List<String> terms = columns.stream().map(c -> form.formatted(quote(c))).toList();
         List<String> rows = new ArrayList<>();
         try (Connection connection = connect();
                 Statement statement = connection.createStatement();
                 ResultSet result =
-                        statement.executeQuery("SELECT " + String.join(", ", terms) + " FROM \"" + table + '"')) {
+                        statement.executeQuery("SELECT " + String.join(", ", terms) + " FROM " + quote(table))) {
             while (result.next()) {
                 StringBuilder row = new StringBuilder();
                 for (int i = 1; i <= columns.size(); i++) {
@@ -68,10 +125,13 @@ record Database(Kind kind, Path folder, String name) {
         return rows;
     }
 
-    /** Runs a script by the engine's own client. */
+    /** Runs a script by the engine's own client where a machine surely has that, else statement by statement. */
     Tool.Result runScript(Path script) throws IOException {
         if (kind == Kind.SQLITE) {
             return Tool.process(folder, Files.readString(script), List.of("sqlite3", name + ".db"));
+        }
+        if (kind != Kind.H2) {
+            return runByJdbc(script);
         }
         String h2 = org.h2.tools.RunScript.class
                 .getProtectionDomain()
@@ -79,7 +139,6 @@ record Database(Kind kind, Path folder, String name) {
                 .getLocation()
                 .getPath();
         String java = Path.of(System.getProperty("java.home"), "bin", "java").toString();
-        String url = "jdbc:h2:file:" + folder.resolve(name).toAbsolutePath();
         return Tool.process(
                 folder,
                 "",
@@ -89,11 +148,27 @@ record Database(Kind kind, Path folder, String name) {
                         h2,
                         "org.h2.tools.RunScript",
                         "-url",
-                        url,
+                        url(),
                         "-user",
                         "sa",
                         "-script",
                         script.toString()));
+    }
+
+    private Tool.Result runByJdbc(Path script) throws IOException {
+        try (Connection connection = connect();
+                Statement statement = connection.createStatement()) {
+            // No statement has a line end within, but where a statement of ours is folded.
+            for (String sql : Files.readString(script).split(";\n")) {
+                String bare = sql.replaceAll("(?m)^--.*$", "").strip();
+                if (!bare.isEmpty()) {
+                    statement.execute(bare);
+                }
+            }
+            return new Tool.Result(0, "", "");
+        } catch (SQLException e) {
+            return new Tool.Result(1, "", String.valueOf(e.getMessage()));
+        }
     }
 
     /** Rows that one of two tables has and the other has not, counted by the database itself, both ways. */
@@ -105,9 +180,8 @@ record Database(Kind kind, Path folder, String name) {
                 statement.execute("ATTACH '" + other.folder.resolve(other.name + ".db") + "' AS other");
                 theirs = "other.\"" + table + '"';
             } else {
-                String url = "jdbc:h2:file:" + other.folder.resolve(other.name).toAbsolutePath();
-                statement.execute("CREATE LOCAL TEMPORARY LINKED TABLE theirs ('', '" + url + "', 'sa', '', '\"" + table
-                        + "\"')");
+                statement.execute("CREATE LOCAL TEMPORARY LINKED TABLE theirs ('', '" + other.url() + "', 'sa', '', '\""
+                        + table + "\"')");
                 theirs = "theirs";
             }
             String mine = '"' + table + '"';

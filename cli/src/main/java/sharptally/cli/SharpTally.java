@@ -43,6 +43,16 @@ final class SharpTally implements Runnable {
         System.setProperty("sharptally.stack", Boolean.toString(stack));
     }
 
+    @Option(
+            names = "--driver-jar",
+            scope = ScopeType.INHERIT,
+            paramLabel = "JAR",
+            description = "A further JDBC driver, for jdbc: addresses. Repeatable. Jars in the folder drivers are found"
+                    + " without.")
+    void addDriver(java.util.List<String> jars) {
+        System.setProperty("sharptally.driverJars", String.join(java.io.File.pathSeparator, jars));
+    }
+
     @Override
     public void run() {
         throw new ParameterException(new CommandLine(spec), "name a command");

@@ -6,6 +6,8 @@ import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
 import sharptally.core.place.Address;
 import sharptally.core.place.Engine;
+import sharptally.engines.any.AnyJdbc;
+import sharptally.engines.duckdb.DuckDb;
 import sharptally.engines.h2.H2;
 import sharptally.engines.mariadb.MariaDb;
 import sharptally.engines.postgresql.PostgreSql;
@@ -14,7 +16,13 @@ import sharptally.engines.sqlite.Sqlite;
 /** The engines that this build knows. A new one is a package of its own and one line here. */
 public final class Engines {
     private static final List<Engine> ALL = List.of(
-            PostgreSql.engine(), MariaDb.engine("mariadb"), MariaDb.engine("mysql"), Sqlite.engine(), H2.engine());
+            PostgreSql.engine(),
+            MariaDb.engine("mariadb"),
+            MariaDb.engine("mysql"),
+            Sqlite.engine(),
+            H2.engine(),
+            DuckDb.engine(),
+            AnyJdbc.engine());
 
     private Engines() {}
 

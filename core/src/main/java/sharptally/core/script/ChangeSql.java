@@ -1,10 +1,13 @@
 package sharptally.core.script;
 
 import java.util.List;
+import java.util.Optional;
 import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import sharptally.core.script.Change.Field;
 import sharptally.core.shape.TableShape;
 import sharptally.core.sql.SqlDialect;
+import sharptally.core.sql.SqlDialect.Precondition;
 import sharptally.core.sql.SqlText;
 
 /** Writes changes as guarded statements of one engine. Immutable. */
@@ -21,6 +24,26 @@ public record ChangeSql(SqlDialect dialect) {
             return delete(table, delete);
         }
         throw new IllegalStateException("no statement for " + change);
+    }
+
+    /** What must be so before the statement; empty where the database itself sees to it. */
+    public Optional<Precondition> precondition(Change change) {
+        if (change instanceof Change.Insert insert) {
+            return insert.key().isEmpty() ? Optional.empty() : Optional.of(condition(false, insert.key()));
+        }
+        if (change instanceof Change.Update update) {
+            return Optional.of(condition(
+                    true,
+                    Stream.concat(update.key().stream(), update.before().stream())
+                            .toList()));
+        }
+        return Optional.of(condition(true, ((Change.Delete) change).row()));
+    }
+
+    private Precondition condition(boolean exists, List<Field> fields) {
+        var condition = new SqlText.Builder();
+        separated(condition, fields, " AND ", f -> dialect.appendHolds(condition, f.column(), f.value()));
+        return new Precondition(exists, condition.build().render(dialect::literal));
     }
 
     private SqlText insert(TableShape table, Change.Insert insert) {

@@ -39,7 +39,7 @@ public final class ScriptWriter {
             @Override
             public void change(TableMatch match, Change change) {
                 String statement = sql.statement(match.target(), change).render(dialect::literal);
-                line(dialect.countedStatement(match.target(), statement));
+                line(dialect.countedStatement(match.target(), statement, sql.precondition(change)));
             }
 
             @Override

@@ -1,6 +1,7 @@
 package sharptally.core.sql;
 
 import java.util.List;
+import java.util.Optional;
 import sharptally.core.shape.ColumnShape;
 import sharptally.core.shape.TableName;
 import sharptally.core.shape.TableShape;
@@ -37,11 +38,19 @@ public interface SqlDialect {
     List<String> endScript();
 
     /**
-     * One statement of a script, with its end, written so that the rows it touches are counted.
+     * One statement of a script, with its end, written so that the rows it touches are counted, or in an engine that
+     * can't count them, so that the script stops unless the condition for it holds.
      *
      * @param table the table that it changes
      */
-    String countedStatement(TableShape table, String statement);
+    String countedStatement(TableShape table, String statement, Optional<Precondition> precondition);
+
+    /**
+     * What must be so before a statement.
+     *
+     * @param exists whether a row of the table must, or must not, meet the condition
+     */
+    record Precondition(boolean exists, String condition) {}
 
     /** Lines that stop the whole transaction unless the statements since the last check touched that many rows. */
     List<String> checkCount(TableShape table, long rows);

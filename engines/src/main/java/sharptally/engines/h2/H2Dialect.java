@@ -2,6 +2,7 @@ package sharptally.engines.h2;
 
 import java.util.HexFormat;
 import java.util.List;
+import java.util.Optional;
 import sharptally.core.place.Address;
 import sharptally.core.shape.ColumnShape;
 import sharptally.core.shape.Generation;
@@ -133,7 +134,7 @@ final class H2Dialect implements SqlDialect {
     }
 
     @Override
-    public String countedStatement(TableShape table, String statement) {
+    public String countedStatement(TableShape table, String statement, Optional<Precondition> precondition) {
         String which = statement.startsWith("DELETE") ? "OLD" : "FINAL";
         return "SET @n = @n + (SELECT COUNT(*) FROM " + which + " TABLE (" + statement + "));";
     }

@@ -3,6 +3,7 @@ package sharptally.engines.mariadb;
 import java.util.HexFormat;
 import java.util.List;
 import java.util.Locale;
+import java.util.Optional;
 import sharptally.core.place.Address;
 import sharptally.core.shape.ColumnShape;
 import sharptally.core.shape.TableShape;
@@ -145,7 +146,7 @@ record MariaDialect(String client) implements SqlDialect {
     }
 
     @Override
-    public String countedStatement(TableShape table, String statement) {
+    public String countedStatement(TableShape table, String statement, Optional<Precondition> precondition) {
         return statement + "; SET @n = @n + ROW_COUNT();";
     }
 

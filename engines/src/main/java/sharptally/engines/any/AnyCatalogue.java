@@ -1,0 +1,198 @@
+package sharptally.engines.any;
+
+import java.sql.Connection;
+import java.sql.DatabaseMetaData;
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import java.util.ArrayList;
+import java.util.HashSet;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.OptionalLong;
+import java.util.Set;
+import java.util.TreeMap;
+import sharptally.core.shape.ColumnShape;
+import sharptally.core.shape.ForeignKey;
+import sharptally.core.shape.Generation;
+import sharptally.core.shape.KeyShape;
+import sharptally.core.shape.TableName;
+import sharptally.core.shape.TableShape;
+import sharptally.engines.jdbc.Catalogue;
+
+/** What the driver says of its database. Tables of the connection's own schema go by their bare name. */
+final class AnyCatalogue implements Catalogue {
+    private static final Set<String> SYSTEM = Set.of(
+            "INFORMATION_SCHEMA",
+            "SYSTEM_LOBS",
+            "SYS",
+            "SYSIBM",
+            "SYSCAT",
+            "SYSFUN",
+            "SYSPROC",
+            "SYSSTAT",
+            "SYSCS_DIAG",
+            "SYSCS_UTIL",
+            "NULLID",
+            "SQLJ",
+            "PG_CATALOG");
+
+    @Override
+    public Map<String, String> facts(Connection connection) throws SQLException {
+        Map<String, String> facts = new LinkedHashMap<>();
+        facts.put("user", String.valueOf(connection.getMetaData().getUserName()));
+        facts.put(
+                "driver",
+                connection.getMetaData().getDriverName() + " "
+                        + connection.getMetaData().getDriverVersion());
+        return facts;
+    }
+
+    @Override
+    public List<TableName> tables(Connection connection) throws SQLException {
+        List<TableName> tables = new ArrayList<>();
+        try (ResultSet row =
+                connection.getMetaData().getTables(null, null, "%", new String[] {"TABLE", "VIEW", "BASE TABLE"})) {
+            while (row.next()) {
+                Optional<String> schema =
+                        Optional.ofNullable(row.getString("TABLE_SCHEM")).filter(s -> !s.isBlank());
+                if (schema.filter(s -> SYSTEM.contains(s.toUpperCase())).isEmpty()) {
+                    tables.add(new TableName(
+                            schema.filter(s -> !s.equals(ownSchema(connection))),
+                            row.getString("TABLE_NAME").strip()));
+                }
+            }
+        }
+        return tables;
+    }
+
+    private static String ownSchema(Connection connection) {
+        try {
+            return Optional.ofNullable(connection.getSchema()).orElse("");
+        } catch (SQLException | AbstractMethodError e) {
+            return "";
+        }
+    }
+
+    @Override
+    public OptionalLong estimateRows(Connection connection, TableName table) {
+        return OptionalLong.empty();
+    }
+
+    private static String schema(Connection connection, TableName table) {
+        return table.schema().orElse(ownSchema(connection));
+    }
+
+    @Override
+    public TableShape describe(Connection connection, TableName table) throws SQLException {
+        DatabaseMetaData metadata = connection.getMetaData();
+        String schema = schema(connection, table).isEmpty() ? null : schema(connection, table);
+        boolean view = false;
+        try (ResultSet row =
+                metadata.getTables(null, escaped(metadata, schema), escaped(metadata, table.name()), null)) {
+            while (row.next()) {
+                view = view || "VIEW".equals(row.getString("TABLE_TYPE"));
+            }
+        }
+        List<ColumnShape> columns = new ArrayList<>();
+        Set<String> seen = new HashSet<>();
+        try (ResultSet row =
+                metadata.getColumns(null, escaped(metadata, schema), escaped(metadata, table.name()), "%")) {
+            while (row.next()) {
+                if (seen.add(row.getString("COLUMN_NAME"))) {
+                    columns.add(column(row));
+                }
+            }
+        }
+        return new TableShape(
+                table,
+                view,
+                columns,
+                keys(metadata, schema, table.name()),
+                foreignKeys(metadata, schema, table.name()),
+                false);
+    }
+
+    /** A name that stands for itself where the driver takes a pattern. */
+    private static @org.jspecify.annotations.Nullable String escaped(
+            DatabaseMetaData metadata, @org.jspecify.annotations.Nullable String name) throws SQLException {
+        String escape = metadata.getSearchStringEscape();
+        return name == null || escape == null || escape.isEmpty()
+                ? name
+                : name.replace(escape, escape + escape)
+                        .replace("_", escape + "_")
+                        .replace("%", escape + "%");
+    }
+
+    private static ColumnShape column(ResultSet row) throws SQLException {
+        String name = row.getString("COLUMN_NAME");
+        int type = row.getInt("DATA_TYPE");
+        String words = row.getString("TYPE_NAME");
+        int size = row.getInt("COLUMN_SIZE");
+        int digits = row.getInt("DECIMAL_DIGITS");
+        boolean nullable = row.getInt("NULLABLE") != DatabaseMetaData.columnNoNulls;
+        boolean identity = "YES".equals(row.getString("IS_AUTOINCREMENT"));
+        boolean computed = "YES".equals(row.getString("IS_GENERATEDCOLUMN")) && !identity;
+        String declared = size > 0 ? words + "(" + size + (digits > 0 ? ", " + digits : "") + ")" : words;
+        return new ColumnShape(
+                name,
+                declared,
+                AnyTypes.canonical(type, words, digits),
+                nullable,
+                computed ? Generation.COMPUTED : identity ? Generation.IDENTITY : Generation.NONE,
+                Optional.empty());
+    }
+
+    private static List<KeyShape> keys(
+            DatabaseMetaData metadata, @org.jspecify.annotations.Nullable String schema, String table)
+            throws SQLException {
+        List<KeyShape> keys = new ArrayList<>();
+        Map<Short, String> primary = new TreeMap<>();
+        try (ResultSet row = metadata.getPrimaryKeys(null, schema, table)) {
+            while (row.next()) {
+                primary.put(row.getShort("KEY_SEQ"), row.getString("COLUMN_NAME"));
+            }
+        }
+        if (!primary.isEmpty()) {
+            keys.add(new KeyShape(true, List.copyOf(primary.values())));
+        }
+        Map<String, Map<Short, String>> unique = new LinkedHashMap<>();
+        try (ResultSet row = metadata.getIndexInfo(null, schema, table, true, true)) {
+            while (row.next()) {
+                boolean usable = !row.getBoolean("NON_UNIQUE") && row.getString("COLUMN_NAME") != null;
+                if (usable && row.getString("FILTER_CONDITION") == null) {
+                    unique.computeIfAbsent(row.getString("INDEX_NAME"), n -> new TreeMap<>())
+                            .put(row.getShort("ORDINAL_POSITION"), row.getString("COLUMN_NAME"));
+                }
+            }
+        }
+        unique.values().stream()
+                .map(columns -> new KeyShape(false, List.copyOf(columns.values())))
+                .filter(key -> keys.stream().noneMatch(k -> k.columns().equals(key.columns())))
+                .forEach(keys::add);
+        return keys;
+    }
+
+    private static List<ForeignKey> foreignKeys(
+            DatabaseMetaData metadata, @org.jspecify.annotations.Nullable String schema, String table)
+            throws SQLException {
+        Map<String, List<String[]>> parts = new LinkedHashMap<>();
+        try (ResultSet row = metadata.getImportedKeys(null, schema, table)) {
+            while (row.next()) {
+                parts.computeIfAbsent(String.valueOf(row.getString("FK_NAME")), n -> new ArrayList<>())
+                        .add(new String[] {
+                            row.getString("FKCOLUMN_NAME"),
+                            row.getString("PKTABLE_NAME"),
+                            row.getString("PKCOLUMN_NAME")
+                        });
+            }
+        }
+        return parts.values().stream()
+                .map(key -> new ForeignKey(
+                        key.stream().map(part -> part[0]).toList(),
+                        TableName.of(key.get(0)[1]),
+                        key.stream().map(part -> part[2]).toList()))
+                .toList();
+    }
+}

@@ -1,0 +1,100 @@
+package sharptally.engines.any;
+
+import java.io.File;
+import java.net.MalformedURLException;
+import java.net.URL;
+import java.net.URLClassLoader;
+import java.nio.file.Path;
+import java.sql.Connection;
+import java.sql.Driver;
+import java.sql.SQLException;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.List;
+import java.util.Optional;
+import java.util.Properties;
+import java.util.ServiceLoader;
+import sharptally.core.fault.ErrorKind;
+import sharptally.core.fault.ToolException;
+import sharptally.core.place.PlaceAccess;
+import sharptally.core.place.Secret;
+import sharptally.engines.jdbc.Connector;
+
+/**
+ * Finds the driver that takes the URL, among those of this program and those whose jars lie in the drivers' folder or
+ * are named by {@code --driver-jar}.
+ */
+final class AnyConnector implements Connector {
+    /** System property: folder of further drivers. */
+    private static final String FOLDER = "sharptally.drivers";
+
+    /** System property: further jars, separated as in a class path. */
+    private static final String JARS = "sharptally.driverJars";
+
+    @Override
+    public Connection connect(PlaceAccess place, Access access) throws SQLException {
+        String url = "jdbc:" + place.address().location();
+        Properties properties = new Properties();
+        properties.putAll(place.properties());
+        place.user().ifPresent(user -> properties.setProperty("user", user));
+        place.password().map(Secret::reveal).ifPresent(password -> properties.setProperty("password", password));
+        Connection connection = driver(url, place).connect(url, properties);
+        if (connection == null) {
+            throw new SQLException("the driver does not take this URL");
+        }
+        try {
+            connection.setReadOnly(access == Access.READ_ONLY);
+            connection.setAutoCommit(false);
+            return connection;
+        } catch (SQLException e) {
+            connection.close();
+            throw e;
+        }
+    }
+
+    private static Driver driver(String url, PlaceAccess place) throws SQLException {
+        ClassLoader loader = new URLClassLoader(jars().toArray(new URL[0]), AnyConnector.class.getClassLoader());
+        List<String> broken = new ArrayList<>();
+        var drivers = ServiceLoader.load(Driver.class, loader).iterator();
+        while (drivers.hasNext()) {
+            try {
+                Driver driver = drivers.next();
+                if (driver.acceptsURL(url)) {
+                    return driver;
+                }
+            } catch (java.util.ServiceConfigurationError | LinkageError e) {
+                broken.add(String.valueOf(e.getMessage()));
+            }
+        }
+        throw new ToolException(
+                ErrorKind.CONNECT,
+                "no JDBC driver takes this address",
+                place.label().toString(),
+                "put its jar into the folder drivers, or name it with --driver-jar"
+                        + (broken.isEmpty() ? "" : " (could not be loaded: " + String.join("; ", broken) + ")"));
+    }
+
+    private static List<URL> jars() throws SQLException {
+        List<Path> paths = new ArrayList<>();
+        Optional.ofNullable(System.getProperty(FOLDER))
+                .map(folder -> new File(folder).listFiles((dir, name) -> name.endsWith(".jar")))
+                .ifPresent(
+                        files -> Arrays.stream(files).map(File::toPath).sorted().forEach(paths::add));
+        Optional.ofNullable(System.getProperty(JARS))
+                .ifPresent(jars -> Arrays.stream(jars.split(File.pathSeparator))
+                        .map(Path::of)
+                        .forEach(paths::add));
+        List<URL> urls = new ArrayList<>();
+        for (Path path : paths) {
+            if (!path.toFile().isFile()) {
+                throw new ToolException(ErrorKind.USAGE, "no such driver jar", path.toString(), "check --driver-jar");
+            }
+            try {
+                urls.add(path.toUri().toURL());
+            } catch (MalformedURLException e) {
+                throw new SQLException(e);
+            }
+        }
+        return urls;
+    }
+}

@@ -1,0 +1,114 @@
+package sharptally.engines.any;
+
+import java.util.HexFormat;
+import java.util.List;
+import java.util.Optional;
+import sharptally.core.shape.ColumnShape;
+import sharptally.core.shape.Generation;
+import sharptally.core.shape.TableShape;
+import sharptally.core.sql.SqlDialect;
+import sharptally.core.sql.SqlText;
+import sharptally.core.types.Value;
+
+/**
+ * Statements in standard SQL, for engines of which we know nothing more. The standard has no way to stop a script when
+ * a statement touched no row: a guard keeps it from touching a wrong one, and comparing again tells. {@code apply}
+ * counts.
+ */
+final class StandardDialect implements SqlDialect {
+    static String quoted(String name) {
+        return '"' + name.replace("\"", "\"\"") + '"';
+    }
+
+    @Override
+    public String quote(String name) {
+        return quoted(name);
+    }
+
+    @Override
+    public boolean holdsAnyValue() {
+        return false;
+    }
+
+    @Override
+    public String literal(Value value, ColumnShape column) {
+        if (value instanceof Value.Null) {
+            return "NULL";
+        } else if (value instanceof Value.Bool v) {
+            return v.value() ? "TRUE" : "FALSE";
+        } else if (value instanceof Value.Decimal v) {
+            return v.value().toPlainString();
+        } else if (value instanceof Value.Real v) {
+            return exponent(Float.toString(v.value()));
+        } else if (value instanceof Value.Double v) {
+            return exponent(Double.toString(v.value()));
+        } else if (value instanceof Value.Bytes v) {
+            return "X'" + HexFormat.of().formatHex(v.value()) + "'";
+        } else if (value instanceof Value.Date v) {
+            return "DATE '" + v + "'";
+        } else if (value instanceof Value.Time v) {
+            return "TIME '" + v + "'";
+        } else if (value instanceof Value.Timestamp v) {
+            return "TIMESTAMP '" + v + "'";
+        } else if (value instanceof Value.Instant v) {
+            return "TIMESTAMP '" + v.toString().replace("Z", "+00:00") + "'";
+        } else if (value instanceof Value.Int) {
+            return value.toString();
+        }
+        return "'" + value.toString().replace("'", "''") + "'";
+    }
+
+    private static String exponent(String digits) {
+        return digits.contains("E") ? digits : digits + "E0";
+    }
+
+    @Override
+    public void appendHolds(SqlText.Builder sql, ColumnShape column, Value value) {
+        sql.text(quoted(column.name()));
+        if (value instanceof Value.Null) {
+            sql.text(" IS NULL");
+        } else {
+            sql.text(" = ").value(value, column);
+        }
+    }
+
+    @Override
+    public String overridingIdentity(TableShape table) {
+        boolean always = table.columns().stream().anyMatch(c -> c.generation() == Generation.IDENTITY_ALWAYS);
+        return always ? " OVERRIDING SYSTEM VALUE" : "";
+    }
+
+    /** The standard knows no way to delete one of several rows that are alike. */
+    @Override
+    public SqlText deleteOne(TableShape table, SqlText condition) {
+        return new SqlText.Builder()
+                .text("DELETE FROM " + quote(table.name()) + " WHERE ")
+                .append(condition)
+                .build();
+    }
+
+    @Override
+    public List<String> beginScript() {
+        return List.of("-- Run this with auto-commit off.");
+    }
+
+    @Override
+    public List<String> endScript() {
+        return List.of("COMMIT;");
+    }
+
+    @Override
+    public String countedStatement(TableShape table, String statement, Optional<Precondition> precondition) {
+        return statement + ";";
+    }
+
+    @Override
+    public List<String> checkCount(TableShape table, long rows) {
+        return List.of("-- these must have touched " + rows + " rows");
+    }
+
+    @Override
+    public String howToRun(String location) {
+        return "the database's own client, auto-commit off, on FILE";
+    }
+}

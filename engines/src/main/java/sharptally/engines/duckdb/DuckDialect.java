@@ -1,0 +1,148 @@
+package sharptally.engines.duckdb;
+
+import java.time.LocalDate;
+import java.time.ZoneOffset;
+import java.util.HexFormat;
+import java.util.List;
+import java.util.Optional;
+import sharptally.core.shape.ColumnShape;
+import sharptally.core.shape.TableShape;
+import sharptally.core.sql.SqlDialect;
+import sharptally.core.sql.SqlText;
+import sharptally.core.types.Kind;
+import sharptally.core.types.Value;
+
+/** Statements for DuckDB and its client {@code duckdb}. DuckDB can't count touched rows, so each is looked for first. */
+final class DuckDialect implements SqlDialect {
+    private static final String STOPPED = "a row had changed since it was compared, so nothing was done";
+
+    static String quoted(String name) {
+        return '"' + name.replace("\"", "\"\"") + '"';
+    }
+
+    @Override
+    public String quote(String name) {
+        return quoted(name);
+    }
+
+    @Override
+    public boolean holdsAnyValue() {
+        return false;
+    }
+
+    @Override
+    public String literal(Value value, ColumnShape column) {
+        if (value instanceof Value.Null) {
+            return "NULL";
+        } else if (value instanceof Value.Bool v) {
+            return v.value() ? "TRUE" : "FALSE";
+        } else if (value instanceof Value.Int) {
+            return value.toString();
+        } else if (value instanceof Value.Decimal v) {
+            return "CAST('" + v.value().toPlainString() + "' AS " + column.declaredType() + ")";
+        } else if (value instanceof Value.Real v) {
+            return "CAST('" + v.value() + "' AS FLOAT)";
+        } else if (value instanceof Value.Double v) {
+            return "CAST('" + v.value() + "' AS DOUBLE)";
+        } else if (value instanceof Value.Text v) {
+            return text(v.value());
+        } else if (value instanceof Value.BrokenText v) {
+            return text(new String(v.bytes(), java.nio.charset.StandardCharsets.UTF_8));
+        } else if (value instanceof Value.Bytes v) {
+            return "unhex('" + HexFormat.of().formatHex(v.value()) + "')";
+        } else if (value instanceof Value.Date v) {
+            return "DATE '" + era(v.value(), v.toString()) + "'";
+        } else if (value instanceof Value.Time v) {
+            return "CAST('" + v + "' AS " + column.declaredType() + ")";
+        } else if (value instanceof Value.Timestamp v) {
+            return "CAST('" + era(v.value().toLocalDate(), v.toString()) + "' AS " + column.declaredType() + ")";
+        } else if (value instanceof Value.Instant v) {
+            LocalDate date = LocalDate.ofInstant(v.value(), ZoneOffset.UTC);
+            return "TIMESTAMPTZ '" + era(date, v.toString().replace("Z", "")) + "+00'";
+        } else if (value instanceof Value.Uuid v) {
+            return "UUID '" + v + "'";
+        } else if (value instanceof Value.Other v) {
+            return DuckTypes.isNested(column.declaredType())
+                    ? "CAST(CAST(" + text(v.text()) + " AS JSON) AS " + column.declaredType() + ")"
+                    : "CAST(" + text(v.text()) + " AS " + column.declaredType() + ")";
+        }
+        throw new IllegalStateException("no literal for " + value.getClass());
+    }
+
+    /** Java counts years before the common era from zero downwards, DuckDB from one upwards. */
+    private static String era(LocalDate date, String text) {
+        if (date.getYear() > 0) {
+            return text.startsWith("+") ? text.substring(1) : text;
+        }
+        return "%04d%s (BC)".formatted(1 - date.getYear(), text.substring(text.indexOf('-', 1)));
+    }
+
+    /** One line, whatever the text: a statement stays on its line. */
+    private static String text(String text) {
+        if (text.chars().noneMatch(c -> c < ' ')) {
+            return "'" + text.replace("'", "''") + "'";
+        }
+        StringBuilder out = new StringBuilder("('");
+        for (int i = 0; i < text.length(); i++) {
+            char c = text.charAt(i);
+            out.append(c == '\'' ? "''" : c < ' ' ? "' || chr(" + (int) c + ") || '" : Character.toString(c));
+        }
+        return out.append("')").toString();
+    }
+
+    @Override
+    public void appendHolds(SqlText.Builder sql, ColumnShape column, Value value) {
+        Kind kind = DuckReading.kind(column);
+        if (value instanceof Value.Null) {
+            sql.text(quoted(column.name()) + " IS NULL");
+        } else if ((kind == Kind.OTHER || kind == Kind.JSON) && value instanceof Value.Other other) {
+            sql.text(DuckReading.asText(column) + " = ").text(text(other.text()));
+        } else {
+            sql.text(quoted(column.name()) + " = ").value(value, column);
+        }
+    }
+
+    @Override
+    public String overridingIdentity(TableShape table) {
+        return "";
+    }
+
+    @Override
+    public SqlText deleteOne(TableShape table, SqlText condition) {
+        String name = quote(table.name());
+        return new SqlText.Builder()
+                .text("DELETE FROM " + name + " WHERE rowid = (SELECT rowid FROM " + name + " WHERE ")
+                .append(condition)
+                .text(" LIMIT 1)")
+                .build();
+    }
+
+    @Override
+    public List<String> beginScript() {
+        return List.of("SET TimeZone = 'UTC';", "BEGIN TRANSACTION;");
+    }
+
+    @Override
+    public List<String> endScript() {
+        return List.of("COMMIT;");
+    }
+
+    @Override
+    public String countedStatement(TableShape table, String statement, Optional<Precondition> precondition) {
+        String guard = precondition
+                .map(p -> "SELECT CASE WHEN " + (p.exists() ? "NOT " : "") + "EXISTS (SELECT 1 FROM "
+                        + quote(table.name()) + " WHERE " + p.condition() + ") THEN error('" + STOPPED + "') END;\n")
+                .orElse("");
+        return guard + statement + ";";
+    }
+
+    @Override
+    public List<String> checkCount(TableShape table, long rows) {
+        return List.of();
+    }
+
+    @Override
+    public String howToRun(String location) {
+        return "duckdb -bail '" + location.replace("'", "'\\''") + "' < FILE";
+    }
+}

@@ -1,0 +1,5 @@
+/** DuckDB. */
+@NullMarked
+package sharptally.engines.duckdb;
+
+import org.jspecify.annotations.NullMarked;
