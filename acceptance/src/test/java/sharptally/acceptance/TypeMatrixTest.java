@@ -98,7 +98,7 @@ class TypeMatrixTest {
                     "\\\\"),
             subject("long_words", "CLOB | CLOB | VARCHAR | text | longtext", "x".repeat(5000), "x".repeat(4999) + "y"),
             subject(
-                    "day",
+                    "a_day",
                     "DATE | DATE | DATE | date | date",
                     "1000-01-01",
                     "1000-01-02",
@@ -107,7 +107,7 @@ class TypeMatrixTest {
                     "2024-02-29",
                     "2024-02-28"),
             subject(
-                    "hour",
+                    "an_hour",
                     "TIME | TIME(3) | TIME | time(3) | time(3)",
                     "23:59:59.999",
                     "23:59:59.998",
