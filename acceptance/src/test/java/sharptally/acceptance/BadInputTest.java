@@ -47,7 +47,7 @@ class BadInputTest {
                 "compare sqlite:text.db sqlite:b.db | 3 | not a SQLite database",
                 "compare h2:none sqlite:b.db        | 3 | no such file: h2:none",
                 "compare a.db sqlite:b.db           | 2 | not an address: a.db; write engine:location",
-                "compare ora:x sqlite:b.db          | 2 | no engine of this name: ora:x; there are: sqlite, h2",
+                "compare ora:x sqlite:b.db          | 2 | no engine of this name: ora:x; there are: postgresql, mariadb",
                 "compare sqlite:a.db#no sqlite:b.db | 3 | no such table: sqlite:a.db#no; there are: s",
                 "compare sqlite:a.db sqlite:e.db    | 2 | no table of the source has a counterpart",
                 "compare sqlite:a.db sqlite:b.db --key no       | 2 | no such column: s.no (there are id, v)",

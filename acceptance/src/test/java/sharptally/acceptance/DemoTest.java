@@ -24,7 +24,7 @@ class DemoTest {
         assertThat(demo.code()).as(demo.all()).isZero();
         assertThat(Duration.ofNanos(System.nanoTime() - began)).isLessThan(Duration.ofSeconds(30));
         assertThat(demo.out())
-                .contains("$ sharp-tally survey sqlite:tide-demo/old.db")
+                .contains("$ sharp-tally survey --exact sqlite:tide-demo/old.db")
                 .contains("$ sharp-tally compare --sheet tide-demo/tide.yaml")
                 .contains("different: 0 of 6 tables same; 20 changed, 39 missing, 6 extra")
                 .contains("$ sharp-tally show")

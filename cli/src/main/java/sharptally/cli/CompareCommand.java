@@ -79,6 +79,12 @@ final class CompareCommand implements Callable<Integer> {
             description = "Where runs are kept. Default: ${DEFAULT-VALUE}.")
     Path runs = Path.of(RunChoice.DEFAULT_RUNS);
 
+    @Option(
+            names = "--strict-shape",
+            description = "Exit with 1 also where only the shapes differ: tables or columns on one side only, types,"
+                    + " lengths, nullability, order.")
+    boolean strictShape;
+
     @Option(names = "--format", defaultValue = "text", description = "${COMPLETION-CANDIDATES}. Default: text.")
     Form form = Form.TEXT;
 
@@ -90,7 +96,12 @@ final class CompareCommand implements Callable<Integer> {
     public Integer call() {
         RunFolder run = job().run(Version.current(), ProgressBars.watcher(screen), Interrupt::asked);
         print(screen, run, form, runs);
-        return run.summary().exitCode();
+        int code = run.summary().exitCode();
+        if (code == 0 && strictShape && run.summary().shapesDiffer()) {
+            screen.say("sharp-tally: the rows are the same, the shapes are not (--strict-shape)");
+            return 1;
+        }
+        return code;
     }
 
     private CompareJob job() {

@@ -73,8 +73,8 @@ final class DemoCommand implements Callable<Integer> {
         String old = "sqlite:" + folder.resolve("old.db");
         String fresh = "h2:" + folder.resolve("new");
         String runs = folder.resolve("runs").toString();
-        play("Look at both sides", 0, "survey", old);
-        play("", 0, "survey", fresh);
+        play("Look at both sides", 0, "survey", "--exact", old);
+        play("", 0, "survey", "--exact", fresh);
         play(
                 "Compare every row. " + MARK + " says that table instrument is called gauge now",
                 1,

@@ -1,5 +1,7 @@
 package sharptally.cli;
 
+import java.util.concurrent.CountDownLatch;
+import java.util.concurrent.TimeUnit;
 import java.util.concurrent.atomic.AtomicBoolean;
 import java.util.concurrent.atomic.AtomicInteger;
 import java.util.function.IntSupplier;
@@ -19,7 +21,8 @@ public final class Interrupt {
 
     /** Runs the work; when the process is told to end meanwhile, it exits with the work's code, or with 5. */
     static int guard(IntSupplier work) {
-        Thread worker = Thread.currentThread();
+        // Not the thread's own end: it waits in System.exit for this hook to end.
+        CountDownLatch done = new CountDownLatch(1);
         AtomicInteger result = new AtomicInteger(-1);
         Thread hook = new Thread(() -> {
             if (result.get() >= 0) {
@@ -27,7 +30,7 @@ public final class Interrupt {
             }
             ASKED.set(true);
             try {
-                worker.join(SECONDS_TO_END * 1000);
+                done.await(SECONDS_TO_END, TimeUnit.SECONDS);
             } catch (InterruptedException e) {
                 Thread.currentThread().interrupt();
             }
@@ -36,6 +39,7 @@ public final class Interrupt {
         Runtime.getRuntime().addShutdownHook(hook);
         int code = work.getAsInt();
         result.set(code);
+        done.countDown();
         return code;
     }
 }

@@ -2,13 +2,18 @@ package sharptally.cli;
 
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Optional;
+import java.util.OptionalLong;
 import java.util.concurrent.Callable;
 import picocli.CommandLine.Command;
+import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
 import sharptally.core.place.Address;
+import sharptally.core.place.Estimate;
 import sharptally.core.place.Place;
 import sharptally.core.place.PlaceAccess;
 import sharptally.core.shape.TableName;
+import sharptally.core.shape.TableShape;
 import sharptally.engines.Engines;
 import sharptally.report.text.SurveyText;
 
@@ -23,6 +28,9 @@ final class SurveyCommand implements Callable<Integer> {
     @Parameters(paramLabel = "PLACE", description = "An address, such as sqlite:old.db or h2:new#station.")
     String place = "";
 
+    @Option(names = "--exact", description = "Count the rows of every table, which reads them; else an estimate (~).")
+    boolean exact;
+
     SurveyCommand(Screen screen) {
         this.screen = screen;
     }
@@ -36,12 +44,23 @@ final class SurveyCommand implements Callable<Integer> {
                 screen.print(SurveyText.columns(opened.describe(address.table().get()), screen.style()));
                 return 0;
             }
-            List<SurveyText.Counted> tables = new ArrayList<>();
+            List<SurveyText.Surveyed> tables = new ArrayList<>();
             for (TableName table : opened.tables()) {
-                tables.add(new SurveyText.Counted(opened.describe(table.toString()), opened.countRows(table)));
+                tables.add(survey(opened, table));
             }
-            screen.print(SurveyText.tables(opened.address().toString(), opened.product(), tables, screen.style()));
+            screen.print(SurveyText.tables(
+                    opened.address().toString(), opened.product(), opened.facts(), tables, screen.style()));
             return 0;
         }
+    }
+
+    private SurveyText.Surveyed survey(Place opened, TableName name) {
+        TableShape table = opened.describe(name.toString());
+        Optional<String> problem = opened.readProblem(name);
+        Estimate size = opened.estimate(name);
+        if (exact && problem.isEmpty()) {
+            size = new Estimate(OptionalLong.of(opened.countRows(name)), size.bytes());
+        }
+        return new SurveyText.Surveyed(table, size, exact && problem.isEmpty(), problem);
     }
 }

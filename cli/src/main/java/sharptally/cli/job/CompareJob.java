@@ -103,7 +103,7 @@ public record CompareJob(
         MatchResult result;
         try (RunWriter.FindingsOut findings = writer.openFindings(match);
                 Watch watch = watcher.begin(
-                        match, from.estimateRows(match.source().name()).orElse(-1))) {
+                        match, from.estimate(match.source().name()).rows().orElse(-1))) {
             if (stopAsked.getAsBoolean()) {
                 throw new ToolException(ErrorKind.INCOMPLETE, "stopped on request", match.name(), "not begun");
             }

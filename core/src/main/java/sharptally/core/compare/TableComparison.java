@@ -57,10 +57,10 @@ public final class TableComparison {
     public Outcome run(FindingSink sink) {
         long started = System.nanoTime();
         Set<Side> sortHere = match.wholeRow() ? EnumSet.allOf(Side.class) : EnumSet.noneOf(Side.class);
-        List<String> remarks = new ArrayList<>();
+        List<String> remarks = java.util.Collections.synchronizedList(new ArrayList<>());
         while (true) {
             try {
-                Counts counts = attempt(sink, sortHere);
+                Counts counts = attempt(sink, sortHere, remarks);
                 String method = match.wholeRow() ? "whole rows" : sortHere.isEmpty() ? "stream" : "stream, sorted here";
                 return new Outcome(counts, method, Duration.ofNanos(System.nanoTime() - started), remarks);
             } catch (OutOfOrder e) {
@@ -73,10 +73,10 @@ public final class TableComparison {
         }
     }
 
-    private Counts attempt(FindingSink sink, Set<Side> sortHere) {
+    private Counts attempt(FindingSink sink, Set<Side> sortHere, List<String> remarks) {
         Tally tally = new Tally(match.pairs().size());
-        try (RowSource sourceRows = open(Side.SOURCE, sortHere.contains(Side.SOURCE));
-                RowSource targetRows = open(Side.TARGET, sortHere.contains(Side.TARGET));
+        try (RowSource sourceRows = open(Side.SOURCE, sortHere.contains(Side.SOURCE), remarks);
+                RowSource targetRows = open(Side.TARGET, sortHere.contains(Side.TARGET), remarks);
                 RowCursor sourceCursor = cursor(sourceRows, Side.SOURCE);
                 RowCursor targetCursor = cursor(targetRows, Side.TARGET)) {
             BooleanSupplier step = match.wholeRow()
@@ -110,26 +110,32 @@ public final class TableComparison {
         return side == Side.SOURCE ? match.sourceColumns() : match.targetColumns();
     }
 
-    private RowSource open(Side side, boolean sortHere) {
+    private RowSource open(Side side, boolean sortHere, List<String> remarks) {
         TableShape table = side == Side.SOURCE ? match.source() : match.target();
         List<ColumnShape> order = sortHere
                 ? List.of()
                 : match.keyPairs().stream()
                         .map(p -> side == Side.SOURCE ? p.source() : p.target())
                         .toList();
-        RowSource rows = (side == Side.SOURCE ? source : target).read(new ReadRequest(table, columns(side), order));
+        ReadRequest request = new ReadRequest(table, columns(side), order);
+        Place place = side == Side.SOURCE ? source : target;
+        boolean unique = !order.isEmpty()
+                && table.holdsUnique(order.stream().map(ColumnShape::name).toList())
+                && order.stream().noneMatch(ColumnShape::nullable);
+        int[] key = match.key().stream().mapToInt(i -> i).toArray();
+        RowSource rows = unique ? new ResumingSource(place, request, key, remarks::add) : place.read(request);
         if (sortHere) {
-            List<Integer> key = match.wholeRow()
+            List<Integer> sortBy = match.wholeRow()
                     ? IntStream.range(0, match.pairs().size()).boxed().toList()
                     : match.key();
             rows = new ExternalSort(
                     rows,
-                    batch -> key.stream()
+                    batch -> sortBy.stream()
                             .map(i -> cast(i, side).apply(batch.column(i)))
                             .toList(),
                     MAX_SORT_CHUNK_BYTES);
         }
-        return new Prefetch(new CastingSource(rows, casts(side, false)), side + "-" + table.name());
+        return new Prefetch(new CastingSource(rows, casts(side, false)), side + "-" + table.name(), stopAsked);
     }
 
     private Cast cast(int pair, Side side) {

@@ -10,6 +10,8 @@ public enum ErrorKind {
     CONNECT(3),
     /** A place was opened, but something in it can't be read. */
     READ(3),
+    /** A place was being read when the connection broke; it may go on with a new one. */
+    BROKEN(3),
     /** Going on would change something that was not compared or not confirmed. */
     REFUSED(4),
     /** The work ended before everything was compared, so nothing was proved. */

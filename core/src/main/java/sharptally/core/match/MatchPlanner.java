@@ -6,7 +6,10 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
+import java.util.OptionalLong;
 import java.util.Set;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import sharptally.core.fault.ErrorKind;
@@ -21,6 +24,8 @@ import sharptally.core.types.Kind;
 /** Decides how tables and columns of two sides belong together. */
 public final class MatchPlanner {
     private static final String LEFT_OUT = " was left out on request";
+
+    private static final Pattern LENGTH = Pattern.compile("\\((\\d{1,18})\\)");
 
     private MatchPlanner() {}
 
@@ -56,6 +61,7 @@ public final class MatchPlanner {
         List<ColumnPair> pairs = new ArrayList<>();
         List<ColumnShape> sourceOnly = new ArrayList<>();
         List<String> notCompared = new ArrayList<>();
+        List<String> shape = new ArrayList<>();
         List<String> notes = new ArrayList<>();
         Set<String> usedTarget = new HashSet<>();
         for (ColumnShape column : source.columns()) {
@@ -64,8 +70,9 @@ public final class MatchPlanner {
                     : counterpart(column, target, wish).filter(c -> !isLeftOut(wish, c));
             if (counterpart.isEmpty()) {
                 sourceOnly.add(column);
-                notes.add("column " + column.name()
-                        + (isLeftOut(wish, column) ? LEFT_OUT : " is in the source only: not compared"));
+                (isLeftOut(wish, column) ? notes : shape)
+                        .add("column " + column.name()
+                                + (isLeftOut(wish, column) ? LEFT_OUT : " is in the source only: not compared"));
                 continue;
             }
             ColumnShape other = counterpart.get();
@@ -80,7 +87,8 @@ public final class MatchPlanner {
             }
             usedTarget.add(other.name());
             pairs.add(new ColumnPair(column, other, kind.get()));
-            noteTypes(column, other, kind.get(), notes);
+            noteTypes(column, other, kind.get(), shape);
+            noteLimits(column, other, shape);
         }
         List<ColumnShape> targetOnly = target.columns().stream()
                 .filter(c -> !usedTarget.contains(c.name()))
@@ -88,7 +96,8 @@ public final class MatchPlanner {
         targetOnly.stream()
                 .filter(c -> !isLeftOut(wish, c))
                 .filter(c -> notCompared.stream().noneMatch(n -> n.startsWith("column " + c.name() + ":")))
-                .forEach(c -> notes.add("column " + c.name() + " is in the target only: not compared"));
+                .forEach(c -> shape.add("column " + c.name() + " is in the target only: not compared"));
+        noteOrder(target, pairs, shape);
         if (pairs.isEmpty()) {
             throw new ToolException(
                     ErrorKind.USAGE,
@@ -97,7 +106,7 @@ public final class MatchPlanner {
                     "pair columns in a sheet");
         }
         List<Integer> key = chooseKey(source, target, wish, pairs, notes);
-        return new TableMatch(source, target, pairs, key, sourceOnly, targetOnly, notCompared, notes);
+        return new TableMatch(source, target, pairs, key, sourceOnly, targetOnly, notCompared, shape, notes);
     }
 
     private static void noteTypes(ColumnShape column, ColumnShape other, Kind kind, List<String> notes) {
@@ -114,6 +123,38 @@ public final class MatchPlanner {
         boolean times = kind == Kind.TIME || kind == Kind.TIMESTAMP || kind == Kind.INSTANT;
         if (times && one.digits() != two.digits() && one.kind() == two.kind()) {
             notes.add(types + "to " + Math.min(one.digits(), two.digits()) + " digits of a second");
+        }
+    }
+
+    /** Length and nullability, where they differ. */
+    private static void noteLimits(ColumnShape column, ColumnShape other, List<String> shape) {
+        OptionalLong one = length(column);
+        OptionalLong two = length(other);
+        if (one.isPresent() && two.isPresent() && one.getAsLong() != two.getAsLong()) {
+            shape.add("column " + column.name() + " holds up to " + one.getAsLong() + " in the source, "
+                    + two.getAsLong() + " in the target");
+        }
+        if (column.nullable() != other.nullable()) {
+            shape.add("column " + column.name() + " may be NULL in the "
+                    + (column.nullable() ? "source, not in the target" : "target, not in the source"));
+        }
+    }
+
+    /** The length that a type of text or bytes declares. */
+    private static OptionalLong length(ColumnShape column) {
+        Kind kind = column.type().orElseThrow().kind();
+        Matcher digits = LENGTH.matcher(column.declaredType());
+        return (kind == Kind.TEXT || kind == Kind.BYTES) && digits.find()
+                ? OptionalLong.of(Long.parseLong(digits.group(1)))
+                : OptionalLong.empty();
+    }
+
+    private static void noteOrder(TableShape target, List<ColumnPair> pairs, List<String> shape) {
+        List<ColumnShape> inTarget = pairs.stream().map(ColumnPair::target).toList();
+        List<ColumnShape> asDeclared =
+                target.columns().stream().filter(inTarget::contains).toList();
+        if (!inTarget.equals(asDeclared)) {
+            shape.add("the columns stand in another order in the target");
         }
     }
 

@@ -14,7 +14,8 @@ import sharptally.core.shape.TableShape;
  * @param sourceOnly columns of the source that have no counterpart or were left out; not read
  * @param targetOnly the same of the target; they are read, so that an extra row can be put back after its removal
  * @param notCompared columns that the user did not leave out but that can't be compared, with the reason
- * @param notes what is worth knowing about the shapes, a sentence each
+ * @param shape how the shapes of the two tables differ, a sentence each
+ * @param notes what else is worth knowing, a sentence each
  */
 public record TableMatch(
         TableShape source,
@@ -24,6 +25,7 @@ public record TableMatch(
         List<ColumnShape> sourceOnly,
         List<ColumnShape> targetOnly,
         List<String> notCompared,
+        List<String> shape,
         List<String> notes) {
     public TableMatch {
         pairs = List.copyOf(pairs);
@@ -31,6 +33,7 @@ public record TableMatch(
         sourceOnly = List.copyOf(sourceOnly);
         targetOnly = List.copyOf(targetOnly);
         notCompared = List.copyOf(notCompared);
+        shape = List.copyOf(shape);
         notes = List.copyOf(notes);
     }
 

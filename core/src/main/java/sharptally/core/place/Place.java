@@ -2,7 +2,7 @@ package sharptally.core.place;
 
 import java.util.List;
 import java.util.Map;
-import java.util.OptionalLong;
+import java.util.Optional;
 import sharptally.core.rows.RowSource;
 import sharptally.core.shape.TableName;
 import sharptally.core.shape.TableShape;
@@ -31,8 +31,11 @@ public interface Place extends AutoCloseable {
 
     long countRows(TableName table);
 
-    /** About how many rows there are, if the place tells without reading them. */
-    OptionalLong estimateRows(TableName table);
+    /** About how large a table is, as far as the place tells without reading it. */
+    Estimate estimate(TableName table);
+
+    /** Why a table can't be read, in the place's own words; empty when it can. */
+    Optional<String> readProblem(TableName table);
 
     /** Starts reading; the caller closes the source. */
     RowSource read(ReadRequest request);

@@ -3,6 +3,7 @@ package sharptally.core.place;
 import java.util.List;
 import sharptally.core.shape.ColumnShape;
 import sharptally.core.shape.TableShape;
+import sharptally.core.types.Value;
 
 /**
  * Which rows to read.
@@ -10,10 +11,22 @@ import sharptally.core.shape.TableShape;
  * @param columns what to read, in this order
  * @param orderBy the columns to order by, ascending, NULL first, text in binary order where the engine can; empty for
  *     any order
+ * @param after values of the columns of {@code orderBy}: only rows behind these are read; empty for all rows
  */
-public record ReadRequest(TableShape table, List<ColumnShape> columns, List<ColumnShape> orderBy) {
+public record ReadRequest(TableShape table, List<ColumnShape> columns, List<ColumnShape> orderBy, List<Value> after) {
     public ReadRequest {
         columns = List.copyOf(columns);
         orderBy = List.copyOf(orderBy);
+        after = List.copyOf(after);
+    }
+
+    /** All rows. */
+    public ReadRequest(TableShape table, List<ColumnShape> columns, List<ColumnShape> orderBy) {
+        this(table, columns, orderBy, List.of());
+    }
+
+    /** The same, but only the rows behind a key. */
+    public ReadRequest after(List<Value> key) {
+        return new ReadRequest(table, columns, orderBy, key);
     }
 }

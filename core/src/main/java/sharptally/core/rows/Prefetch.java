@@ -4,6 +4,7 @@ import java.util.Optional;
 import java.util.concurrent.ArrayBlockingQueue;
 import java.util.concurrent.BlockingQueue;
 import java.util.concurrent.TimeUnit;
+import java.util.function.BooleanSupplier;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
 
@@ -13,18 +14,24 @@ import sharptally.core.fault.ToolException;
  */
 public final class Prefetch implements RowSource {
     private static final int BATCHES_AHEAD = 4;
+    private static final long WAIT_MILLIS = 100;
 
     /** A batch, the end, or a failure. */
     private record Item(Optional<RowBatch> batch, Optional<RuntimeException> failure) {}
 
     private final RowSource source;
     private final BlockingQueue<Item> queue = new ArrayBlockingQueue<>(BATCHES_AHEAD);
+    private final BooleanSupplier stopAsked;
     private final Thread thread;
     private volatile boolean closed;
     private boolean ended;
 
-    public Prefetch(RowSource source, String name) {
+    /**
+     * @param stopAsked looked at while waiting for rows; once true, {@link #next} fails as {@code INCOMPLETE}
+     */
+    public Prefetch(RowSource source, String name, BooleanSupplier stopAsked) {
         this.source = source;
+        this.stopAsked = stopAsked;
         thread = new Thread(this::fill, "read-" + name);
         thread.setDaemon(true);
         thread.start();
@@ -48,7 +55,7 @@ public final class Prefetch implements RowSource {
     }
 
     private void put(Item item) throws InterruptedException {
-        while (!closed && !queue.offer(item, 100, TimeUnit.MILLISECONDS)) {
+        while (!closed && !queue.offer(item, WAIT_MILLIS, TimeUnit.MILLISECONDS)) {
             // the other side is slower; look again whether anyone still wants this
         }
     }
@@ -66,9 +73,15 @@ public final class Prefetch implements RowSource {
         if (ended) {
             return Optional.empty();
         }
-        Item item;
+        Item item = null;
         try {
-            item = queue.take();
+            while (item == null) {
+                item = queue.poll(WAIT_MILLIS, TimeUnit.MILLISECONDS);
+                if (stopAsked.getAsBoolean()) {
+                    throw new ToolException(
+                            ErrorKind.INCOMPLETE, "stopped on request", thread.getName(), "nothing was proved");
+                }
+            }
         } catch (InterruptedException e) {
             Thread.currentThread().interrupt();
             throw new ToolException(ErrorKind.INCOMPLETE, "interrupted while reading", thread.getName(), "", e);

@@ -3,7 +3,6 @@ package sharptally.core.compare;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
-import java.util.OptionalLong;
 import sharptally.core.place.Address;
 import sharptally.core.place.Place;
 import sharptally.core.place.ReadRequest;
@@ -48,8 +47,13 @@ record ListPlace(TableShape table, List<List<Value>> rows, int rowsPerBatch) imp
     }
 
     @Override
-    public OptionalLong estimateRows(TableName name) {
-        return OptionalLong.empty();
+    public sharptally.core.place.Estimate estimate(TableName name) {
+        return sharptally.core.place.Estimate.UNKNOWN;
+    }
+
+    @Override
+    public Optional<String> readProblem(TableName name) {
+        return Optional.empty();
     }
 
     @Override

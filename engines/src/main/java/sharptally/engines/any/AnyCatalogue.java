@@ -10,9 +10,9 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.OptionalLong;
 import java.util.Set;
 import java.util.TreeMap;
+import sharptally.core.place.Estimate;
 import sharptally.core.shape.ColumnShape;
 import sharptally.core.shape.ForeignKey;
 import sharptally.core.shape.Generation;
@@ -76,8 +76,8 @@ final class AnyCatalogue implements Catalogue {
     }
 
     @Override
-    public OptionalLong estimateRows(Connection connection, TableName table) {
-        return OptionalLong.empty();
+    public Estimate estimate(Connection connection, TableName table) {
+        return Estimate.UNKNOWN;
     }
 
     private static String schema(Connection connection, TableName table) {

@@ -11,9 +11,11 @@ import java.sql.SQLException;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.Properties;
 import java.util.ServiceLoader;
+import java.util.concurrent.ConcurrentHashMap;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
 import sharptally.core.place.PlaceAccess;
@@ -30,6 +32,8 @@ final class AnyConnector implements Connector {
 
     /** System property: further jars, separated as in a class path. */
     private static final String JARS = "sharptally.driverJars";
+
+    private final Map<List<URL>, ClassLoader> loaders = new ConcurrentHashMap<>();
 
     @Override
     public Connection connect(PlaceAccess place, Access access) throws SQLException {
@@ -52,8 +56,10 @@ final class AnyConnector implements Connector {
         }
     }
 
-    private static Driver driver(String url, PlaceAccess place) throws SQLException {
-        ClassLoader loader = new URLClassLoader(jars().toArray(new URL[0]), AnyConnector.class.getClassLoader());
+    private Driver driver(String url, PlaceAccess place) throws SQLException {
+        // One loader for the same jars: an embedded database can't be opened by two copies of its own driver.
+        ClassLoader loader = loaders.computeIfAbsent(
+                jars(), jars -> new URLClassLoader(jars.toArray(new URL[0]), AnyConnector.class.getClassLoader()));
         List<String> broken = new ArrayList<>();
         var drivers = ServiceLoader.load(Driver.class, loader).iterator();
         while (drivers.hasNext()) {

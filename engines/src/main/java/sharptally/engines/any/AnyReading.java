@@ -32,6 +32,11 @@ final class AnyReading implements Reading {
     }
 
     @Override
+    public String isAfter(ColumnShape column, String literal) {
+        return StandardDialect.quoted(column.name()) + " > " + literal;
+    }
+
+    @Override
     public CellReader reader(ColumnShape column) {
         return switch (column.type()
                 .orElseThrow(() -> new IllegalStateException("no reader for " + column.declaredType()))

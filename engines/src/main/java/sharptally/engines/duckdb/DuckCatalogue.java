@@ -8,8 +8,8 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.OptionalLong;
 import java.util.regex.Pattern;
+import sharptally.core.place.Estimate;
 import sharptally.core.shape.ColumnShape;
 import sharptally.core.shape.ForeignKey;
 import sharptally.core.shape.Generation;
@@ -53,13 +53,13 @@ final class DuckCatalogue implements Catalogue {
     }
 
     @Override
-    public OptionalLong estimateRows(Connection connection, TableName table) throws SQLException {
+    public Estimate estimate(Connection connection, TableName table) throws SQLException {
         return Rows.read(connection, """
                         SELECT estimated_size FROM duckdb_tables()
                         WHERE database_name = current_database() AND schema_name = ? AND table_name = ?
-                        """, row -> row.getLong(1), which(table)).stream()
-                .mapToLong(n -> n)
-                .findFirst();
+                        """, row -> Estimate.ofRows(row.getLong(1)), which(table)).stream()
+                .findFirst()
+                .orElse(Estimate.UNKNOWN);
     }
 
     @Override

@@ -8,7 +8,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.OptionalLong;
+import sharptally.core.place.Estimate;
 import sharptally.core.shape.ColumnShape;
 import sharptally.core.shape.ForeignKey;
 import sharptally.core.shape.Generation;
@@ -50,14 +50,21 @@ final class H2Catalogue implements Catalogue {
     }
 
     @Override
-    public OptionalLong estimateRows(Connection connection, TableName table) throws SQLException {
-        return Rows.read(connection, """
-                        SELECT ROW_COUNT_ESTIMATE FROM INFORMATION_SCHEMA.TABLES
+    public Estimate estimate(Connection connection, TableName table) throws SQLException {
+        return Rows.read(
+                        connection,
+                        """
+                        SELECT ROW_COUNT_ESTIMATE, DISK_SPACE_USED('"' || REPLACE(TABLE_SCHEMA, '"', '""') || '"."'
+                               || REPLACE(TABLE_NAME, '"', '""') || '"')
+                        FROM INFORMATION_SCHEMA.TABLES
                         WHERE TABLE_SCHEMA = ? AND TABLE_NAME = ? AND TABLE_TYPE = 'BASE TABLE'
-                        """, row -> row.getLong(1), table.schema().orElse(DEFAULT_SCHEMA), table.name())
+                        """,
+                        row -> Estimate.of(row.getLong(1), row.getLong(2)),
+                        table.schema().orElse(DEFAULT_SCHEMA),
+                        table.name())
                 .stream()
-                .mapToLong(n -> n)
-                .findFirst();
+                .findFirst()
+                .orElse(Estimate.UNKNOWN);
     }
 
     @Override

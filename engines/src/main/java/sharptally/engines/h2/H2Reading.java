@@ -31,6 +31,11 @@ final class H2Reading implements Reading {
     }
 
     @Override
+    public String isAfter(ColumnShape column, String literal) {
+        return H2Dialect.quoted(column.name()) + " > " + literal;
+    }
+
+    @Override
     public CellReader reader(ColumnShape column) {
         String type = column.declaredType();
         return switch (column.type()

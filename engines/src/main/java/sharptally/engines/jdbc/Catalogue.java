@@ -4,7 +4,7 @@ import java.sql.Connection;
 import java.sql.SQLException;
 import java.util.List;
 import java.util.Map;
-import java.util.OptionalLong;
+import sharptally.core.place.Estimate;
 import sharptally.core.shape.TableName;
 import sharptally.core.shape.TableShape;
 
@@ -16,8 +16,8 @@ public interface Catalogue {
     /** What is worth knowing of the place itself: user, TLS, character set, time zone; name to value, in order. */
     Map<String, String> facts(Connection connection) throws SQLException;
 
-    /** About how many rows there are, if that is told without reading them. */
-    OptionalLong estimateRows(Connection connection, TableName table) throws SQLException;
+    /** About how large a table is, as far as that is told without reading it. */
+    Estimate estimate(Connection connection, TableName table) throws SQLException;
 
     TableShape describe(Connection connection, TableName table) throws SQLException;
 }

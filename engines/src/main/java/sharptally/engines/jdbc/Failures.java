@@ -1,29 +1,67 @@
 package sharptally.engines.jdbc;
 
 import java.sql.SQLException;
+import java.sql.SQLNonTransientConnectionException;
+import java.sql.SQLRecoverableException;
+import java.sql.SQLTransientException;
+import java.util.List;
 import java.util.Locale;
+import java.util.Map;
+import java.util.Optional;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
 
 /** Turns what a driver throws into one line for the user. */
 final class Failures {
+    /** SQLSTATEs of connections that broke and servers that went away, by how they begin. */
+    private static final List<String> BROKEN = List.of("08", "57P0");
+
+    /** What to do, by a word of the message. */
+    private static final Map<String, String> BY_WORD = Map.ofEntries(
+            Map.entry("locked", "another program holds it: close that and try again"),
+            Map.entry("in use", "another program holds it: close that and try again"),
+            Map.entry("conflicting lock", "another program holds it: close that and try again"),
+            Map.entry("wrong user name or password", "check user and password"),
+            Map.entry("readonly", "it can't be written: check the rights on the file"),
+            Map.entry("read-only", "it can't be written: check the rights on it"),
+            Map.entry("statement timeout", "give it longer with statement-timeout"),
+            Map.entry("max_statement_time", "give it longer with statement-timeout"),
+            Map.entry("ssl", "check the TLS settings of the place, such as sslmode"),
+            Map.entry("refused", "check host and port, and that the server runs"),
+            Map.entry("unknown host", "check the host"),
+            Map.entry("socket fail", "check host and port, and that the server runs"));
+
+    /** What to do, by SQLSTATE. */
+    private static final Map<String, String> BY_STATE = Map.of(
+            "28P01", "check user and password",
+            "28000", "check user and password",
+            "3D000", "check the database's name",
+            "42000", "check the database's name, and the user's rights",
+            "42501", "ask for the right to read it");
+
     private Failures() {}
 
     static ToolException wrap(ErrorKind kind, String what, String where, SQLException e) {
         String said = String.valueOf(e.getMessage()).lines().findFirst().orElse("");
-        return new ToolException(kind, what, where + " (" + said + ")", mend(said.toLowerCase(Locale.ROOT)), e);
+        ErrorKind told = kind == ErrorKind.READ && isBroken(e) ? ErrorKind.BROKEN : kind;
+        return new ToolException(told, what, where + " (" + said + ")", mend(said.toLowerCase(Locale.ROOT), e), e);
     }
 
-    private static String mend(String said) {
-        if (said.contains("locked") || said.contains("in use")) {
-            return "another program holds it: close that and try again";
-        }
-        if (said.contains("wrong user name or password")) {
-            return "check user and password";
-        }
-        if (said.contains("readonly") || said.contains("read only") || said.contains("read-only")) {
-            return "it can't be written: check the rights on the file";
-        }
-        return "";
+    private static boolean isBroken(SQLException e) {
+        String state = Optional.ofNullable(e.getSQLState()).orElse("");
+        return BROKEN.stream().anyMatch(state::startsWith)
+                || e instanceof SQLNonTransientConnectionException
+                || e instanceof SQLRecoverableException
+                || e instanceof SQLTransientException && !(e instanceof java.sql.SQLTimeoutException);
+    }
+
+    private static String mend(String said, SQLException e) {
+        return Optional.ofNullable(e.getSQLState())
+                .map(BY_STATE::get)
+                .or(() -> BY_WORD.entrySet().stream()
+                        .filter(entry -> said.contains(entry.getKey()))
+                        .map(Map.Entry::getValue)
+                        .findFirst())
+                .orElse("");
     }
 }

@@ -3,15 +3,16 @@ package sharptally.engines.jdbc;
 import java.sql.Connection;
 import java.sql.ResultSet;
 import java.sql.SQLException;
+import java.sql.Savepoint;
 import java.sql.Statement;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.OptionalLong;
 import java.util.stream.Collectors;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
 import sharptally.core.place.Address;
+import sharptally.core.place.Estimate;
 import sharptally.core.place.Place;
 import sharptally.core.place.PlaceAccess;
 import sharptally.core.place.ReadRequest;
@@ -19,6 +20,8 @@ import sharptally.core.rows.RowSource;
 import sharptally.core.shape.ColumnShape;
 import sharptally.core.shape.TableName;
 import sharptally.core.shape.TableShape;
+import sharptally.core.sql.SqlText;
+import sharptally.core.types.Value;
 
 /**
  * A place behind a JDBC connection. Rows are read over the same connection, one query after the other, so that all of
@@ -118,11 +121,11 @@ final class JdbcPlace implements Place {
     }
 
     @Override
-    public OptionalLong estimateRows(TableName table) {
+    public Estimate estimate(TableName table) {
         try {
-            return engine.catalogue().estimateRows(connection, table);
+            return engine.catalogue().estimate(connection, table);
         } catch (SQLException e) {
-            throw failed("can't estimate the rows of " + table, e);
+            throw failed("can't estimate the size of " + table, e);
         }
     }
 
@@ -133,6 +136,9 @@ final class JdbcPlace implements Place {
                 .append(request.columns().stream().map(terms::selectTerm).collect(Collectors.joining(", ")))
                 .append(" FROM ")
                 .append(engine.dialect().quote(request.table().name()));
+        if (!request.after().isEmpty()) {
+            sql.append(" WHERE ").append(behind(request.orderBy(), request.after()));
+        }
         if (!request.orderBy().isEmpty()) {
             sql.append(request.orderBy().stream()
                     .map(terms::orderTerm)
@@ -153,6 +159,40 @@ final class JdbcPlace implements Place {
         }
     }
 
+    /** The condition of rows that come after a key: later in its first column, or equal there and later in the rest. */
+    private String behind(List<ColumnShape> order, List<Value> key) {
+        ColumnShape first = order.get(0);
+        String later = engine.reading().isAfter(first, engine.dialect().literal(key.get(0), first));
+        if (order.size() == 1) {
+            return later;
+        }
+        var equal = new SqlText.Builder();
+        engine.dialect().appendHolds(equal, first, key.get(0));
+        return "(" + later + " OR " + equal.build().render(engine.dialect()::literal) + " AND "
+                + behind(order.subList(1, order.size()), key.subList(1, key.size())) + ")";
+    }
+
+    @Override
+    public Optional<String> readProblem(TableName table) {
+        try {
+            Savepoint before = connection.getMetaData().supportsSavepoints() ? connection.setSavepoint() : null;
+            try (Statement statement = connection.createStatement()) {
+                statement
+                        .executeQuery("SELECT 1 FROM " + engine.dialect().quote(table) + " WHERE 1 = 0")
+                        .close();
+                return Optional.empty();
+            } catch (SQLException e) {
+                if (before != null) {
+                    connection.rollback(before);
+                }
+                return Optional.of(
+                        String.valueOf(e.getMessage()).lines().findFirst().orElse(""));
+            }
+        } catch (SQLException e) {
+            throw failed("can't look at " + table, e);
+        }
+    }
+
     private BulkReading.Stream open(Connection used, String sql, List<ColumnShape> columns) throws SQLException {
         Reading how = engine.reading();
         Optional<BulkReading> bulk = how.bulk().filter(b -> b.isAllowed(used));
@@ -165,6 +205,7 @@ final class JdbcPlace implements Place {
     private void released(Connection used, boolean shared, JdbcRowSource.Release release) {
         try {
             if (!shared) {
+                used.rollback();
                 used.close();
                 return;
             }
@@ -185,6 +226,10 @@ final class JdbcPlace implements Place {
     @Override
     public void close() {
         try {
+            if (!connection.isClosed() && !connection.getAutoCommit()) {
+                // Derby refuses to close within a transaction.
+                connection.rollback();
+            }
             connection.close();
         } catch (SQLException e) {
             throw failed("can't close the place", e);

@@ -14,6 +14,9 @@ public interface Reading {
     /** What stands in ORDER BY for a column: ascending, NULL first, text in binary order where the engine can. */
     String orderTerm(ColumnShape column);
 
+    /** The condition that a column comes after a literal in the order of {@link #orderTerm}. */
+    String isAfter(ColumnShape column, String literal);
+
     CellReader reader(ColumnShape column);
 
     /** A statement whose result comes row by row and is never held whole; the caller closes it. */

@@ -9,8 +9,8 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
-import java.util.OptionalLong;
 import java.util.Set;
+import sharptally.core.place.Estimate;
 import sharptally.core.shape.ColumnShape;
 import sharptally.core.shape.ForeignKey;
 import sharptally.core.shape.Generation;
@@ -51,13 +51,13 @@ final class MariaCatalogue implements Catalogue {
     }
 
     @Override
-    public OptionalLong estimateRows(Connection connection, TableName table) throws SQLException {
+    public Estimate estimate(Connection connection, TableName table) throws SQLException {
         return Rows.read(connection, """
-                        SELECT table_rows FROM information_schema.tables
+                        SELECT table_rows, data_length + index_length FROM information_schema.tables
                         WHERE table_schema = database() AND table_name = ? AND table_rows IS NOT NULL
-                        """, row -> row.getLong(1), table.name()).stream()
-                .mapToLong(n -> n)
-                .findFirst();
+                        """, row -> Estimate.of(row.getLong(1), row.getLong(2)), table.name()).stream()
+                .findFirst()
+                .orElse(Estimate.UNKNOWN);
     }
 
     @Override

@@ -52,6 +52,11 @@ final class MariaReading implements Reading {
     }
 
     @Override
+    public String isAfter(ColumnShape column, String literal) {
+        return orderTerm(column) + " > " + (kind(column) == Kind.TEXT ? "CAST(" + literal + " AS BINARY)" : literal);
+    }
+
+    @Override
     public CellReader reader(ColumnShape column) {
         boolean unsigned = column.declaredType().startsWith("bigint")
                 && column.declaredType().contains("unsigned");

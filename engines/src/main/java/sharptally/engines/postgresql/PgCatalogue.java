@@ -9,6 +9,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalLong;
+import sharptally.core.place.Estimate;
 import sharptally.core.shape.ColumnShape;
 import sharptally.core.shape.ForeignKey;
 import sharptally.core.shape.Generation;
@@ -57,13 +58,21 @@ final class PgCatalogue implements Catalogue {
     }
 
     @Override
-    public OptionalLong estimateRows(Connection connection, TableName table) throws SQLException {
-        return Rows.read(connection, """
-                        SELECT c.reltuples::bigint FROM pg_class c JOIN pg_namespace n ON n.oid = c.relnamespace
-                        WHERE n.nspname = ? AND c.relname = ? AND c.reltuples >= 0 AND c.relkind IN ('r', 'm')
-                        """, row -> row.getLong(1), which(table)).stream()
-                .mapToLong(n -> n)
-                .findFirst();
+    public Estimate estimate(Connection connection, TableName table) throws SQLException {
+        return Rows.read(
+                        connection,
+                        """
+                        SELECT c.reltuples::bigint, pg_total_relation_size(c.oid)
+                        FROM pg_class c JOIN pg_namespace n ON n.oid = c.relnamespace
+                        WHERE n.nspname = ? AND c.relname = ? AND c.relkind IN ('r', 'm')
+                        """, // Before the first ANALYZE the count is -1.
+                        row -> row.getLong(1) < 0
+                                ? new Estimate(OptionalLong.empty(), OptionalLong.of(row.getLong(2)))
+                                : Estimate.of(row.getLong(1), row.getLong(2)),
+                        which(table))
+                .stream()
+                .findFirst()
+                .orElse(Estimate.UNKNOWN);
     }
 
     private static String[] which(TableName table) {

@@ -5,6 +5,7 @@ import java.nio.charset.StandardCharsets;
 import java.sql.Connection;
 import java.sql.SQLException;
 import java.util.List;
+import java.util.Optional;
 import org.postgresql.PGConnection;
 import org.postgresql.copy.CopyOut;
 import sharptally.core.rows.Column;
@@ -42,11 +43,10 @@ final class PgCopy implements BulkReading {
 
     @Override
     public Stream open(Connection connection, String sql, List<ColumnShape> columns) throws SQLException {
-        CopyOut copy = connection
-                .unwrap(PGConnection.class)
-                .getCopyAPI()
-                .copyOut("COPY (" + sql + ") TO STDOUT (FORMAT binary)");
-        return new Rows(copy, columns.stream().map(PgCopy::field).toArray(Field[]::new));
+        return new Rows(
+                connection.unwrap(PGConnection.class),
+                "COPY (" + sql + ") TO STDOUT (FORMAT binary)",
+                columns.stream().map(PgCopy::field).toArray(Field[]::new));
     }
 
     /** Appends a value that stands at a place of the message, with so many bytes. */
@@ -55,13 +55,16 @@ final class PgCopy implements BulkReading {
     }
 
     private static final class Rows implements Stream {
-        private final CopyOut copy;
+        private final PGConnection connection;
+        private final String sql;
         private final Field[] fields;
+        private Optional<CopyOut> started = Optional.empty();
         private boolean begun;
         private boolean ended;
 
-        Rows(CopyOut copy, Field[] fields) {
-            this.copy = copy;
+        Rows(PGConnection connection, String sql, Field[] fields) {
+            this.connection = connection;
+            this.sql = sql;
             this.fields = fields;
         }
 
@@ -70,6 +73,11 @@ final class PgCopy implements BulkReading {
             if (ended) {
                 return false;
             }
+            if (started.isEmpty()) {
+                // Begun by the thread that reads: the server's first answer waits for its first rows, so for its sort.
+                started = Optional.of(connection.getCopyAPI().copyOut(sql));
+            }
+            CopyOut copy = started.get();
             byte[] bytes = copy.readFromCopy();
             if (bytes == null) {
                 ended = true;
@@ -106,9 +114,8 @@ final class PgCopy implements BulkReading {
 
         @Override
         public void cancel() throws SQLException {
-            if (copy.isActive()) {
-                copy.cancelCopy();
-            }
+            // Not cancelCopy, which waits for the reader, and so for as long as the server sorts.
+            connection.cancelQuery();
         }
     }
 

@@ -57,6 +57,11 @@ final class PgReading implements Reading {
     }
 
     @Override
+    public String isAfter(ColumnShape column, String literal) {
+        return orderTerm(column).replace(" NULLS FIRST", "") + " > " + literal;
+    }
+
+    @Override
     public CellReader reader(ColumnShape column) {
         return switch (kind(column)) {
             case BOOLEAN -> object(Boolean.class, Column::addBoolean);

@@ -9,8 +9,8 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
-import java.util.OptionalLong;
 import java.util.TreeMap;
+import sharptally.core.place.Estimate;
 import sharptally.core.shape.ColumnShape;
 import sharptally.core.shape.ForeignKey;
 import sharptally.core.shape.Generation;
@@ -48,22 +48,19 @@ final class SqliteCatalogue implements Catalogue {
     }
 
     @Override
-    public OptionalLong estimateRows(Connection connection, TableName table) throws SQLException {
+    public Estimate estimate(Connection connection, TableName table) throws SQLException {
         boolean hasRowid = !Rows.read(
                         connection,
                         "SELECT 1 FROM pragma_table_list(?) WHERE schema = 'main' AND type = 'table' AND wr = 0",
                         row -> 1,
                         table.name())
                 .isEmpty();
+        // The largest row number is found at once; where rows were deleted, there are fewer.
+        String sql = "SELECT coalesce(max(rowid), 0) FROM " + SqliteDialect.quoted(table.name());
         return hasRowid
-                ? Rows.read(
-                                connection,
-                                "SELECT max(rowid) FROM " + SqliteDialect.quoted(table.name()),
-                                row -> row.getLong(1))
-                        .stream()
-                        .mapToLong(n -> n)
-                        .findFirst()
-                : OptionalLong.empty();
+                ? Estimate.ofRows(
+                        Rows.read(connection, sql, row -> row.getLong(1)).get(0))
+                : Estimate.UNKNOWN;
     }
 
     @Override

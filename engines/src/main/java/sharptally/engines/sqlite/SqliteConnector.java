@@ -28,16 +28,19 @@ final class SqliteConnector implements Connector {
         SQLiteConfig config = new SQLiteConfig();
         config.setReadOnly(access == Access.READ_ONLY);
         config.setBusyTimeout(BUSY_TIMEOUT_MILLIS);
-        config.setTransactionMode(SQLiteConfig.TransactionMode.IMMEDIATE);
+        // A reader takes its lock with its first row; a writer at once, so that it does not find out too late.
+        config.setTransactionMode(
+                access == Access.READ_ONLY
+                        ? SQLiteConfig.TransactionMode.DEFERRED
+                        : SQLiteConfig.TransactionMode.IMMEDIATE);
         Connection connection = config.createConnection("jdbc:sqlite:" + file);
         try {
             if (access == Access.READ_ONLY) {
                 try (var statement = connection.createStatement()) {
                     statement.execute("PRAGMA query_only = ON");
                 }
-            } else {
-                connection.setAutoCommit(false);
             }
+            connection.setAutoCommit(false);
             return connection;
         } catch (SQLException e) {
             connection.close();

@@ -27,6 +27,11 @@ final class SqliteReading implements Reading {
     }
 
     @Override
+    public String isAfter(ColumnShape column, String literal) {
+        return SqliteDialect.quoted(column.name()) + " > " + literal + " COLLATE BINARY";
+    }
+
+    @Override
     public CellReader reader(ColumnShape column) {
         return SqliteReading::read;
     }

@@ -19,6 +19,8 @@ import sharptally.core.match.TableMatch;
  * @param key source names of the key's columns; empty where whole rows were counted
  * @param columns how many columns were compared
  * @param differing changed rows per column (source names), only columns in which any differ, most first
+ * @param shape how the shapes of the two tables differ
+ * @param notes what else is worth knowing
  * @param notCompared columns that should have been compared and were not, with the reason
  * @param failure why the match was not compared to its end
  * @param exitCode what this match alone would make the program exit with
@@ -40,6 +42,7 @@ public record MatchSummary(
         long extra,
         long repeated,
         Map<String, Long> differing,
+        List<String> shape,
         List<String> notes,
         List<String> notCompared,
         Optional<String> failure,
@@ -67,6 +70,7 @@ public record MatchSummary(
                 counts.of(FindingKind.EXTRA),
                 counts.of(FindingKind.REPEATED),
                 differing(match, counts),
+                match.shape(),
                 notes,
                 match.notCompared(),
                 result.failure().map(ToolException::getMessage),

@@ -38,6 +38,13 @@ public record RunSummary(
         targetOnly = List.copyOf(targetOnly);
     }
 
+    /** Whether tables or columns are on one side only, or are declared otherwise. */
+    public boolean shapesDiffer() {
+        return !sourceOnly.isEmpty()
+                || !targetOnly.isEmpty()
+                || matches.stream().anyMatch(m -> !m.shape().isEmpty());
+    }
+
     /** 0 same, 1 differences, otherwise what kept the run from proving anything. */
     public int exitCode() {
         if (state == RunState.INCOMPLETE && matches.stream().allMatch(m -> m.state() == RunState.COMPLETE)) {

@@ -103,7 +103,7 @@ public final class SheetFile {
                 .map(c -> c.name())
                 .distinct()
                 .filter(name -> match.notCompared().stream().noneMatch(n -> n.startsWith("column " + name + ":")))
-                .filter(name -> match.notes().stream().noneMatch(n -> n.startsWith("column " + name + " is in the ")))
+                .filter(name -> match.shape().stream().noneMatch(n -> n.startsWith("column " + name + " is in the ")))
                 .toList();
     }
 }

@@ -23,6 +23,21 @@ public final class Figures {
                 : String.format(Locale.ROOT, "%d min %02d s", (long) seconds / 60, (long) seconds % 60);
     }
 
+    /** {@code 4.2 MB}, to powers of 1,000. */
+    public static String bytes(long bytes) {
+        if (bytes < 1_000) {
+            return bytes + " B";
+        }
+        double size = bytes;
+        String[] units = {"B", "kB", "MB", "GB", "TB", "PB"};
+        int unit = 0;
+        while (size >= 1_000 && unit < units.length - 1) {
+            size /= 1_000;
+            unit++;
+        }
+        return String.format(Locale.ROOT, size < 10 ? "%.1f %s" : "%.0f %s", size, units[unit]);
+    }
+
     /** {@code 12.5 %} of a whole; {@code < 0.1 %} rather than nothing. */
     public static String share(long part, long whole) {
         if (whole == 0) {

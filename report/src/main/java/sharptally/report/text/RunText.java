@@ -52,11 +52,12 @@ public final class RunText {
         run.sourceOnly().forEach(t -> notes.add("table " + t + " is in the source only: not compared"));
         run.targetOnly().forEach(t -> notes.add("table " + t + " is in the target only: not compared"));
         for (MatchSummary match : run.matches()) {
+            match.shape().forEach(n -> notes.add(match.source() + ": " + n));
             match.notes().forEach(n -> notes.add(match.source() + ": " + n));
             match.notCompared().forEach(n -> notes.add(match.source() + ": NOT COMPARED: " + n));
         }
         if (!notes.isEmpty()) {
-            lines.add(style.paint("shape", Meaning.HEADING));
+            lines.add(style.paint("notes", Meaning.HEADING));
             notes.forEach(n -> lines.add("  " + TextWidth.harmless(n)));
             lines.add("");
         }

@@ -2,7 +2,10 @@ package sharptally.report.text;
 
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
+import java.util.Optional;
 import java.util.stream.Collectors;
+import sharptally.core.place.Estimate;
 import sharptally.core.shape.ColumnShape;
 import sharptally.core.shape.Generation;
 import sharptally.core.shape.KeyShape;
@@ -13,26 +16,43 @@ import sharptally.report.text.TextTable.Cell;
 
 /** What a place holds, as lines for a terminal. */
 public final class SurveyText {
-    /** One table and how many rows it has. */
-    public record Counted(TableShape table, long rows) {}
+    /**
+     * One table as it was found.
+     *
+     * @param exact whether the rows were counted, not estimated
+     * @param problem why it can't be read, if so
+     */
+    public record Surveyed(TableShape table, Estimate size, boolean exact, Optional<String> problem) {}
 
     private SurveyText() {}
 
-    /** All tables of a place, one a line. */
-    public static List<String> tables(String place, String product, List<Counted> tables, Style style) {
+    /** The place itself, and all its tables, one a line. */
+    public static List<String> tables(
+            String place, String product, Map<String, String> facts, List<Surveyed> tables, Style style) {
         List<String> lines = new ArrayList<>();
-        lines.add(style.paint("place", Meaning.HEADING) + "  " + place + "  " + style.paint(product, Meaning.QUIET));
+        TextTable head = new TextTable(Align.LEFT, Align.LEFT);
+        head.row(List.of(new Cell("place", Meaning.HEADING), Cell.of(place)));
+        head.row(List.of(new Cell("product", Meaning.HEADING), Cell.of(product)));
+        facts.forEach((name, value) ->
+                head.row(List.of(new Cell(name, Meaning.HEADING), Cell.of(TextWidth.harmless(value)))));
+        lines.addAll(head.lines(style));
         lines.add("");
-        TextTable text = new TextTable(Align.LEFT, Align.RIGHT, Align.RIGHT, Align.LEFT, Align.LEFT);
-        text.heading("table", "rows", "columns", "key", "notes");
-        for (Counted counted : tables) {
-            TableShape table = counted.table();
+        TextTable text = new TextTable(Align.LEFT, Align.RIGHT, Align.RIGHT, Align.RIGHT, Align.LEFT, Align.LEFT);
+        text.heading("table", "rows", "size", "columns", "key", "notes");
+        for (Surveyed surveyed : tables) {
+            TableShape table = surveyed.table();
+            boolean known = surveyed.size().rows().isPresent();
+            String rows = known ? Figures.count(surveyed.size().rows().getAsLong()) : "?";
             text.row(List.of(
                     Cell.of(TextWidth.harmless(table.name().toString())),
-                    Cell.of(Figures.count(counted.rows())),
+                    Cell.of(known && !surveyed.exact() ? "~" + rows : rows),
+                    Cell.of(
+                            surveyed.size().bytes().isPresent()
+                                    ? Figures.bytes(surveyed.size().bytes().getAsLong())
+                                    : ""),
                     Cell.of(Figures.count(table.columns().size())),
                     Cell.of(TextWidth.harmless(key(table))),
-                    new Cell(TextWidth.harmless(notes(table)), Meaning.QUIET)));
+                    new Cell(TextWidth.harmless(notes(surveyed)), Meaning.QUIET)));
         }
         lines.addAll(text.lines(style));
         return lines;
@@ -45,8 +65,10 @@ public final class SurveyText {
                 .orElse("none");
     }
 
-    private static String notes(TableShape table) {
+    private static String notes(Surveyed surveyed) {
+        TableShape table = surveyed.table();
         List<String> notes = new ArrayList<>();
+        surveyed.problem().ifPresent(p -> notes.add("CAN'T BE READ: " + p));
         if (table.view()) {
             notes.add("view");
         }
