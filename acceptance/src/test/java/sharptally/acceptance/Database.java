@@ -18,7 +18,21 @@ record Database(Kind kind, Path folder, String name) {
         H2,
         DUCKDB,
         POSTGRESQL,
-        MARIADB
+        MARIADB,
+        POSTGRESQL_13;
+
+        /** The kind whose words and ways this one shares. */
+        Kind like() {
+            return this == POSTGRESQL_13 ? POSTGRESQL : this;
+        }
+    }
+
+    private String server() {
+        return switch (kind) {
+            case POSTGRESQL -> Servers.postgres();
+            case POSTGRESQL_13 -> Servers.oldestPostgres();
+            default -> Servers.maria();
+        };
     }
 
     /** On a server, names must differ between tests. */
@@ -27,24 +41,26 @@ record Database(Kind kind, Path folder, String name) {
     }
 
     String address() {
-        return switch (kind) {
+        return switch (kind.like()) {
             case SQLITE -> "sqlite:" + name + ".db";
             case H2 -> "h2:" + name;
             case DUCKDB -> "duckdb:" + name + ".duckdb";
-            case POSTGRESQL -> "postgresql://" + Servers.postgres() + "/" + serverName();
-            case MARIADB -> "mariadb://" + Servers.maria() + "/" + serverName();
+            case POSTGRESQL -> "postgresql://" + server() + "/" + serverName();
+            case MARIADB -> "mariadb://" + server() + "/" + serverName();
+            default -> throw new IllegalStateException();
         };
     }
 
     private String url() {
-        return switch (kind) {
+        return switch (kind.like()) {
             case SQLITE -> "jdbc:sqlite:" + folder.resolve(name + ".db");
             case H2 -> "jdbc:h2:file:" + folder.resolve(name).toAbsolutePath();
             case DUCKDB -> "jdbc:duckdb:" + folder.resolve(name + ".duckdb");
-            case POSTGRESQL -> server("jdbc:postgresql://", Servers.postgres(), serverName());
+            case POSTGRESQL -> server("jdbc:postgresql://", server(), serverName());
             case MARIADB ->
-                server("jdbc:mariadb://", Servers.maria(), serverName())
+                server("jdbc:mariadb://", server(), serverName())
                         + "&allowMultiQueries=true&sessionVariables=time_zone='+00:00'";
+            default -> throw new IllegalStateException();
         };
     }
 
@@ -60,10 +76,10 @@ record Database(Kind kind, Path folder, String name) {
         try {
             return DriverManager.getConnection(url());
         } catch (SQLException e) {
-            if (kind == Kind.POSTGRESQL && "3D000".equals(e.getSQLState())) {
-                make(server("jdbc:postgresql://", Servers.postgres(), "postgres"), "");
+            if (kind.like() == Kind.POSTGRESQL && "3D000".equals(e.getSQLState())) {
+                make(server("jdbc:postgresql://", server(), "postgres"), "");
             } else if (kind == Kind.MARIADB && e.getErrorCode() == 1049) {
-                make(server("jdbc:mariadb://", Servers.maria(), ""), " CHARACTER SET utf8mb4");
+                make(server("jdbc:mariadb://", server(), ""), " CHARACTER SET utf8mb4");
             } else {
                 throw e;
             }
@@ -94,12 +110,13 @@ record Database(Kind kind, Path folder, String name) {
 
     /** Every row as one line of exact literals with their types, sorted. */
     List<String> exactRows(String table, List<String> columns) throws SQLException {
-        String form = switch (kind) {
+        String form = switch (kind.like()) {
             case SQLITE -> "typeof(%1$s) || ' ' || quote(%1$s) || ' ' || hex(%1$s)";
             case H2 -> "%s";
             case DUCKDB -> "CAST(%s AS VARCHAR)";
             case POSTGRESQL -> "CAST(%s AS text)";
             case MARIADB -> "hex(%s)";
+            default -> throw new IllegalStateException();
         };
         List<String> terms = columns.stream().map(c -> form.formatted(quote(c))).toList();
         List<String> rows = new ArrayList<>();

@@ -253,7 +253,7 @@ final class RandomTable {
     }
 
     private String declared(int column, Database.Kind kind) {
-        String type = types.get(column).declared.get(kind.ordinal());
+        String type = types.get(column).declared.get(kind.like().ordinal());
         boolean maria = kind == Database.Kind.MARIADB;
         // A key under a collation that holds different letters equal would refuse some of the rows.
         return maria && key.contains(column) && types.get(column) == Type.TEXT

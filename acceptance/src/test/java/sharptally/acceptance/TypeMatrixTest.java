@@ -168,7 +168,8 @@ class TypeMatrixTest {
     /** Row n has edge value n of every kind, NULL where there are fewer; the last row is all NULL. */
     private static void fill(Database database, String table, int offset) throws Exception {
         String columns = SUBJECTS.stream()
-                .map(s -> s.name() + " " + s.declared().get(database.kind().ordinal()) + " NULL")
+                .map(s ->
+                        s.name() + " " + s.declared().get(database.kind().like().ordinal()) + " NULL")
                 .collect(Collectors.joining(", "));
         List<String> statements = new ArrayList<>();
         if (database.kind() == Database.Kind.DUCKDB) {

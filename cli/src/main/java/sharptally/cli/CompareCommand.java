@@ -80,6 +80,15 @@ final class CompareCommand implements Callable<Integer> {
     Path runs = Path.of(RunChoice.DEFAULT_RUNS);
 
     @Option(
+            names = "--snapshot",
+            negatable = true,
+            defaultValue = "true",
+            fallbackValue = "true",
+            description = "Read all tables of a side in one state of its database, where the engine can (the default)."
+                    + " With --no-snapshot each table in its own, and no long transaction.")
+    boolean snapshot = true;
+
+    @Option(
             names = "--strict-shape",
             description = "Exit with 1 also where only the shapes differ: tables or columns on one side only, types,"
                     + " lengths, nullability, order.")
@@ -94,7 +103,8 @@ final class CompareCommand implements Callable<Integer> {
 
     @Override
     public Integer call() {
-        RunFolder run = job().run(Version.current(), ProgressBars.watcher(screen), Interrupt::asked);
+        RunFolder run =
+                job().withSnapshot(snapshot).run(Version.current(), ProgressBars.watcher(screen), Interrupt::asked);
         print(screen, run, form, runs);
         int code = run.summary().exitCode();
         if (code == 0 && strictShape && run.summary().shapesDiffer()) {

@@ -40,6 +40,11 @@ public record CompareJob(
         List<String> leaveOut,
         Path runs) {
 
+    /** The same job, its places read in one state each, or not. */
+    public CompareJob withSnapshot(boolean wanted) {
+        return new CompareJob(source.withSnapshot(wanted), target.withSnapshot(wanted), wishes, key, leaveOut, runs);
+    }
+
     /** Follows the work; asked once per match for what is told of its rows. */
     public interface Watcher {
         /** Called before a match is compared; what it gives back is told of its rows, and closed at its end. */

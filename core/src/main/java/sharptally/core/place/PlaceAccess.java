@@ -11,6 +11,8 @@ import java.util.Optional;
  * @param address where it is; never just a name
  * @param properties for the driver, TLS settings among them
  * @param statementTimeout longest time that the server may work on one statement
+ * @param snapshot whether all that is read is read in one state of the database, where the engine can do that; else
+ *     each table in its own, and no transaction is left open between them
  */
 public record PlaceAccess(
         Address label,
@@ -18,13 +20,19 @@ public record PlaceAccess(
         Optional<String> user,
         Optional<Secret> password,
         Map<String, String> properties,
-        Optional<Duration> statementTimeout) {
+        Optional<Duration> statementTimeout,
+        boolean snapshot) {
     public PlaceAccess {
         properties = Map.copyOf(properties);
     }
 
     /** Of an address that needs nothing else. */
     public static PlaceAccess of(Address address) {
-        return new PlaceAccess(address, address, Optional.empty(), Optional.empty(), Map.of(), Optional.empty());
+        return new PlaceAccess(address, address, Optional.empty(), Optional.empty(), Map.of(), Optional.empty(), true);
+    }
+
+    /** The same place, read in the one way or the other. */
+    public PlaceAccess withSnapshot(boolean wanted) {
+        return new PlaceAccess(label, address, user, password, properties, statementTimeout, wanted);
     }
 }

@@ -213,6 +213,8 @@ final class JdbcPlace implements Place {
             if (release == JdbcRowSource.Release.SPENT) {
                 used.close();
                 connection = connect();
+            } else if (!access.snapshot()) {
+                used.rollback();
             }
         } catch (SQLException e) {
             throw failed("can't go on after reading was ended", e);

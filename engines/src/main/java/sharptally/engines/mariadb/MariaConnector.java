@@ -49,7 +49,9 @@ final class MariaConnector implements Connector {
             if (access == Access.READ_ONLY) {
                 connection.setTransactionIsolation(Connection.TRANSACTION_REPEATABLE_READ);
                 statement.execute("SET SESSION TRANSACTION READ ONLY");
-                statement.execute("START TRANSACTION WITH CONSISTENT SNAPSHOT, READ ONLY");
+                if (place.snapshot()) {
+                    statement.execute("START TRANSACTION WITH CONSISTENT SNAPSHOT, READ ONLY");
+                }
             } else {
                 statement.execute("SET SESSION innodb_lock_wait_timeout = 30");
             }

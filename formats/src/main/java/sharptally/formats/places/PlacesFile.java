@@ -37,7 +37,8 @@ public final class PlacesFile {
             Optional<String> user,
             Optional<PasswordSource> password,
             Optional<Map<String, String>> properties,
-            Optional<String> statementTimeout) {}
+            Optional<String> statementTimeout,
+            Optional<Integer> connections) {}
 
     /** Where a password is: exactly one of the parts. */
     record PasswordSource(Optional<String> env, Optional<String> file, Optional<Boolean> prompt) {}
@@ -79,6 +80,10 @@ public final class PlacesFile {
                 throw problem("a places file needs 'places:'", file.toString(), "see docs/places.md");
             }
             content.places().forEach((name, entry) -> {
+                // One connection per place is all that is ever used, so a limit can only be too low.
+                if (entry != null && entry.connections().filter(n -> n < 1).isPresent()) {
+                    throw problem("a place needs at least one connection", file + ", place " + name, "give 1 or more");
+                }
                 if (entry == null || entry.address() == null) {
                     throw problem("a place needs an address", file + ", place " + name, "see docs/places.md");
                 }
@@ -160,7 +165,7 @@ public final class PlacesFile {
         Optional<Secret> password = env.map(name -> fromEnvironment(name, label))
                 .or(() -> passwordFile.map(path -> fromFile(Path.of(path), label)))
                 .or(() -> source.flatMap(PasswordSource::prompt).filter(p -> p).map(p -> asked(label)));
-        return new PlaceAccess(label, bare, user, password, all, longest.map(text -> duration(text, label)));
+        return new PlaceAccess(label, bare, user, password, all, longest.map(text -> duration(text, label)), true);
     }
 
     private Secret fromEnvironment(String name, Address label) {
