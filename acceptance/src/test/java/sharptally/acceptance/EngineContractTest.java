@@ -201,7 +201,19 @@ class EngineContractTest {
         Tool.Result undone = target.runScript(run.resolve("undo.sql"));
         assertThat(undone.code()).as(run + undone.all()).isZero();
         assertThat(target.exactRows(table, names)).isEqualTo(before);
-        Tool.Result applied = tool.run("apply", run.toString(), "--yes");
+        target.execute("UPDATE t SET c0 = NULL WHERE id = 1");
+        List<String> movedOn = target.exactRows(table, names);
+        assertThat(target.runScript(run.resolve("script.sql")).code())
+                .as("the guard stops it")
+                .isNotZero();
+        Tool.Result refused = tool.run("apply", run.toString(), "--yes");
+        assertThat(refused.code()).as(refused.all()).isEqualTo(4);
+        assertThat(target.exactRows(table, names)).as("nothing at all was done").isEqualTo(movedOn);
+        assertThat(target.runScript(run.resolve("undo.sql")).code())
+                .as("nor taken back")
+                .isNotZero();
+        tool.run("compare", source.address(), target.address());
+        Tool.Result applied = tool.run("apply", "--yes");
         assertThat(applied.code()).as(applied.all()).isZero();
     }
 

@@ -9,6 +9,14 @@ import sharptally.core.types.Value;
 
 /** How one engine wants its statements written. Immutable; safe to share between threads. */
 public interface SqlDialect {
+    /** What a script says when a guard stops it. Short enough to be the name of a constraint in every engine. */
+    String STOPPED = "a row had changed since it was compared, so nothing was done";
+
+    /** A name in double quotes, as the standard has it. */
+    static String doubleQuoted(String name) {
+        return '"' + name.replace("\"", "\"\"") + '"';
+    }
+
     /** A name as it stands in a statement, whatever characters it has. */
     String quote(String name);
 

@@ -15,7 +15,7 @@ public final class TimeText {
     private static final long NANOS_PER_SECOND = 1_000_000_000L;
     private static final Pattern DATE_TIME = Pattern.compile(
             "([+-]?\\d{4,9})-(\\d\\d)-(\\d\\d)(?:[ T](\\d\\d):(\\d\\d)(?::(\\d\\d)(?:\\.(\\d{1,9})0*)?)?)?");
-    private static final Pattern TIME = Pattern.compile("(-?)(\\d{1,3}):(\\d\\d)(?::(\\d\\d)(?:\\.(\\d{1,9})0*)?)?");
+    private static final Pattern TIME = Pattern.compile("(-?)(\\d{1,6}):(\\d\\d)(?::(\\d\\d)(?:\\.(\\d{1,9})0*)?)?");
 
     private static final Pattern OFFSET = Pattern.compile("(.{10,}?) ?(Z|[+-]\\d\\d(?::?\\d\\d)?|)");
 

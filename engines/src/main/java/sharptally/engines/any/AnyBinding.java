@@ -4,11 +4,10 @@ import java.sql.PreparedStatement;
 import java.sql.SQLException;
 import java.sql.Timestamp;
 import java.sql.Types;
-import java.time.LocalTime;
-import java.time.ZoneOffset;
 import sharptally.core.sql.SqlText.Bound;
 import sharptally.core.types.Value;
 import sharptally.engines.jdbc.Binding;
+import sharptally.engines.jdbc.StandardBinding;
 
 /** Binds every value as the Java type that the JDBC standard gives it. */
 final class AnyBinding implements Binding {
@@ -19,33 +18,13 @@ final class AnyBinding implements Binding {
 
     @Override
     public void bind(PreparedStatement statement, int index, Bound bound) throws SQLException {
-        Value value = bound.value();
-        if (value instanceof Value.Bool v) {
-            statement.setBoolean(index, v.value());
-        } else if (value instanceof Value.Int v) {
-            statement.setLong(index, v.value());
-        } else if (value instanceof Value.Decimal v) {
-            statement.setBigDecimal(index, v.value());
-        } else if (value instanceof Value.Real v) {
-            statement.setFloat(index, v.value());
-        } else if (value instanceof Value.Double v) {
-            statement.setDouble(index, v.value());
-        } else if (value instanceof Value.Text v) {
-            statement.setString(index, v.value());
-        } else if (value instanceof Value.Bytes v) {
-            statement.setBytes(index, v.value());
-        } else if (value instanceof Value.Date v) {
-            statement.setObject(index, v.value());
-        } else if (value instanceof Value.Time v) {
-            statement.setObject(index, LocalTime.ofNanoOfDay(v.nanos()));
-        } else if (value instanceof Value.Timestamp v) {
-            statement.setTimestamp(index, Timestamp.valueOf(v.value()));
-        } else if (value instanceof Value.Instant v) {
-            statement.setObject(index, v.value().atOffset(ZoneOffset.UTC));
-        } else if (value instanceof Value.Uuid v) {
-            statement.setObject(index, v.value());
-        } else {
+        if (bound.value() instanceof Value.Null) {
             statement.setNull(index, Types.NULL);
+        } else if (bound.value() instanceof Value.Timestamp timestamp) {
+            // Older drivers know no other class for it. The process runs in UTC, so no zone cuts an hour out.
+            statement.setTimestamp(index, Timestamp.valueOf(timestamp.value()));
+        } else {
+            StandardBinding.bind(statement, index, bound.value());
         }
     }
 }

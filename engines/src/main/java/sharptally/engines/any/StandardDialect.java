@@ -17,7 +17,7 @@ import sharptally.core.types.Value;
  */
 final class StandardDialect implements SqlDialect {
     static String quoted(String name) {
-        return '"' + name.replace("\"", "\"\"") + '"';
+        return SqlDialect.doubleQuoted(name);
     }
 
     @Override

@@ -5,6 +5,7 @@ import java.sql.SQLException;
 import sharptally.core.sql.SqlText.Bound;
 import sharptally.core.types.Value;
 import sharptally.engines.jdbc.Binding;
+import sharptally.engines.jdbc.StandardBinding;
 
 /** Binds plain numbers and text; all else takes the same way as in a script. */
 final class DuckBinding implements Binding {
@@ -18,13 +19,6 @@ final class DuckBinding implements Binding {
 
     @Override
     public void bind(PreparedStatement statement, int index, Bound bound) throws SQLException {
-        Value value = bound.value();
-        if (value instanceof Value.Bool v) {
-            statement.setBoolean(index, v.value());
-        } else if (value instanceof Value.Int v) {
-            statement.setLong(index, v.value());
-        } else {
-            statement.setString(index, ((Value.Text) value).value());
-        }
+        StandardBinding.bind(statement, index, bound.value());
     }
 }

@@ -14,10 +14,8 @@ import sharptally.core.types.Value;
 
 /** Statements for DuckDB and its client {@code duckdb}. DuckDB can't count touched rows, so each is looked for first. */
 final class DuckDialect implements SqlDialect {
-    private static final String STOPPED = "a row had changed since it was compared, so nothing was done";
-
     static String quoted(String name) {
-        return '"' + name.replace("\"", "\"\"") + '"';
+        return SqlDialect.doubleQuoted(name);
     }
 
     @Override

@@ -3,9 +3,9 @@ package sharptally.engines.duckdb;
 import java.math.BigDecimal;
 import java.sql.Connection;
 import java.sql.PreparedStatement;
-import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.time.LocalDateTime;
+import java.time.ZoneOffset;
 import java.util.Optional;
 import sharptally.core.rows.Column;
 import sharptally.core.shape.ColumnShape;
@@ -14,6 +14,7 @@ import sharptally.core.types.TimeText;
 import sharptally.core.types.Value;
 import sharptally.engines.jdbc.BulkReading;
 import sharptally.engines.jdbc.CellReader;
+import sharptally.engines.jdbc.CellReaders;
 import sharptally.engines.jdbc.Reading;
 
 /** Reads plain numbers and text as they are, and all else as text, so that infinite times and wide numbers survive. */
@@ -66,61 +67,55 @@ final class DuckReading implements Reading {
     @Override
     public CellReader reader(ColumnShape column) {
         return switch (kind(column)) {
-            case BOOLEAN ->
-                (row, i, into) -> {
-                    boolean value = row.getBoolean(i);
-                    orNull(row, into, () -> into.addBoolean(value));
-                };
+            case BOOLEAN -> CellReaders.booleans();
             case INTEGER ->
                 isWide(column)
-                        ? text((into, v) -> into.addDecimal(new BigDecimal(v)))
-                        : (row, i, into) -> {
-                            long value = row.getLong(i);
-                            orNull(row, into, () -> into.addInt(value));
-                        };
-            case FLOAT ->
-                (row, i, into) -> {
-                    float value = row.getFloat(i);
-                    orNull(row, into, () -> into.addFloat(value));
-                };
-            case DOUBLE ->
-                (row, i, into) -> {
-                    double value = row.getDouble(i);
-                    orNull(row, into, () -> into.addDouble(value));
-                };
-            case BYTES ->
-                (row, i, into) -> {
-                    byte[] value = row.getBytes(i);
-                    if (value == null) {
-                        into.addNull();
-                    } else {
-                        into.addBytes(value);
-                    }
-                };
-            case DECIMAL -> text((into, v) -> into.addDecimal(new BigDecimal(v)));
-            case TEXT -> text(Column::addText);
+                        ? CellReaders.string((into, v) -> into.addDecimal(new BigDecimal(v)))
+                        : CellReaders.integers();
+            case FLOAT -> CellReaders.floats();
+            case DOUBLE -> CellReaders.doubles();
+            case BYTES -> CellReaders.bytes();
+            case DECIMAL -> CellReaders.string((into, v) -> into.addDecimal(new BigDecimal(v)));
+            case TEXT -> CellReaders.texts();
             case DATE ->
-                text((into, v) -> dateTime(v)
-                        .ifPresentOrElse(t -> into.addDate(t.toLocalDate().toEpochDay()), () -> infinity(into, v)));
+                times((into, v) -> dateTime(v).map(t -> {
+                    into.addDate(t.toLocalDate().toEpochDay());
+                    return true;
+                }));
             case TIME ->
-                text((into, v) -> TimeText.readTime(v).ifPresentOrElse(into::addTime, () -> infinity(into, v)));
+                times((into, v) -> TimeText.readTime(v).map(nanos -> {
+                    into.addTime(nanos);
+                    return true;
+                }));
             case TIMESTAMP ->
-                text((into, v) -> dateTime(v).ifPresentOrElse(into::addTimestamp, () -> infinity(into, v)));
+                times((into, v) -> dateTime(v).map(t -> {
+                    into.addTimestamp(t);
+                    return true;
+                }));
             case INSTANT ->
-                text((into, v) -> dateTime(v.replace("+00", ""))
-                        .ifPresentOrElse(
-                                t -> into.addInstant(t.toEpochSecond(java.time.ZoneOffset.UTC), t.getNano()),
-                                () -> infinity(into, v)));
-            case UUID ->
-                text((into, v) -> {
-                    var uuid = java.util.UUID.fromString(v);
-                    into.addUuid(uuid.getMostSignificantBits(), uuid.getLeastSignificantBits());
-                });
-            case JSON -> text((into, v) -> into.add(new Value.Other("json", v)));
-            case BITS -> text((into, v) -> into.add(new Value.Other("bits", v)));
-            case OTHER -> text((into, v) -> into.add(new Value.Other(column.declaredType(), v)));
+                times((into, v) -> dateTime(v.replace("+00", "")).map(t -> {
+                    into.addInstant(t.toEpochSecond(ZoneOffset.UTC), t.getNano());
+                    return true;
+                }));
+            case UUID -> CellReaders.uuids();
+            case JSON -> CellReaders.others("json");
+            case BITS -> CellReaders.others("bits");
+            case OTHER -> CellReaders.others(column.declaredType());
             case ANY -> throw new IllegalStateException("DuckDB has no column without a type");
         };
+    }
+
+    private interface TimeReader {
+        /** True when it was added; empty when the text is no time of ours, such as infinity. */
+        Optional<Boolean> add(Column into, String text);
+    }
+
+    private static CellReader times(TimeReader reader) {
+        return CellReaders.string((into, text) -> {
+            if (reader.add(into, text).isEmpty()) {
+                into.add(new Value.Other("time", text));
+            }
+        });
     }
 
     private static Optional<LocalDateTime> dateTime(String text) {
@@ -128,33 +123,6 @@ final class DuckReading implements Reading {
                 ? TimeText.readTimestamp(text.substring(0, text.length() - BEFORE_CHRIST.length()))
                         .map(t -> t.withYear(1 - t.getYear()))
                 : TimeText.readTimestamp(text);
-    }
-
-    private static void infinity(Column into, String text) {
-        into.add(new Value.Other("time", text));
-    }
-
-    private interface Adder {
-        void add(Column into, String value);
-    }
-
-    private static CellReader text(Adder adder) {
-        return (row, i, into) -> {
-            String value = row.getString(i);
-            if (value == null) {
-                into.addNull();
-            } else {
-                adder.add(into, value);
-            }
-        };
-    }
-
-    private static void orNull(ResultSet row, Column into, Runnable add) throws SQLException {
-        if (row.wasNull()) {
-            into.addNull();
-        } else {
-            add.run();
-        }
     }
 
     @Override

@@ -2,11 +2,10 @@ package sharptally.engines.h2;
 
 import java.sql.PreparedStatement;
 import java.sql.SQLException;
-import java.time.LocalTime;
-import java.time.ZoneOffset;
 import sharptally.core.sql.SqlText.Bound;
 import sharptally.core.types.Value;
 import sharptally.engines.jdbc.Binding;
+import sharptally.engines.jdbc.StandardBinding;
 
 /** Binds each value as the Java type that H2 keeps exactly. */
 final class H2Binding implements Binding {
@@ -21,33 +20,6 @@ final class H2Binding implements Binding {
 
     @Override
     public void bind(PreparedStatement statement, int index, Bound bound) throws SQLException {
-        Value value = bound.value();
-        if (value instanceof Value.Bool v) {
-            statement.setBoolean(index, v.value());
-        } else if (value instanceof Value.Int v) {
-            statement.setLong(index, v.value());
-        } else if (value instanceof Value.Decimal v) {
-            statement.setBigDecimal(index, v.value());
-        } else if (value instanceof Value.Real v) {
-            statement.setFloat(index, v.value());
-        } else if (value instanceof Value.Double v) {
-            statement.setDouble(index, v.value());
-        } else if (value instanceof Value.Text v) {
-            statement.setString(index, v.value());
-        } else if (value instanceof Value.Bytes v) {
-            statement.setBytes(index, v.value());
-        } else if (value instanceof Value.Date v) {
-            statement.setObject(index, v.value());
-        } else if (value instanceof Value.Time v) {
-            statement.setObject(index, LocalTime.ofNanoOfDay(v.nanos()));
-        } else if (value instanceof Value.Timestamp v) {
-            statement.setObject(index, v.value());
-        } else if (value instanceof Value.Instant v) {
-            statement.setObject(index, v.value().atOffset(ZoneOffset.UTC));
-        } else if (value instanceof Value.Uuid v) {
-            statement.setObject(index, v.value());
-        } else {
-            statement.setObject(index, null);
-        }
+        StandardBinding.bind(statement, index, bound.value());
     }
 }

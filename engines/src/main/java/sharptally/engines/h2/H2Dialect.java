@@ -13,10 +13,8 @@ import sharptally.core.types.Value;
 
 /** Statements for H2 and its tool {@code RunScript}. */
 final class H2Dialect implements SqlDialect {
-    private static final String STOPPED = "a row had changed since it was compared, so nothing was done";
-
     static String quoted(String name) {
-        return '"' + name.replace("\"", "\"\"") + '"';
+        return SqlDialect.doubleQuoted(name);
     }
 
     @Override

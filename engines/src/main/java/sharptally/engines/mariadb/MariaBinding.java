@@ -5,6 +5,7 @@ import java.sql.SQLException;
 import sharptally.core.sql.SqlText.Bound;
 import sharptally.core.types.Value;
 import sharptally.engines.jdbc.Binding;
+import sharptally.engines.jdbc.StandardBinding;
 
 /** Binds what the driver keeps exactly; times go as literals, which no zone of the client touches. */
 final class MariaBinding implements Binding {
@@ -21,19 +22,10 @@ final class MariaBinding implements Binding {
 
     @Override
     public void bind(PreparedStatement statement, int index, Bound bound) throws SQLException {
-        Value value = bound.value();
-        if (value instanceof Value.Bool v) {
-            statement.setInt(index, v.value() ? 1 : 0);
-        } else if (value instanceof Value.Int v) {
-            statement.setLong(index, v.value());
-        } else if (value instanceof Value.Decimal v) {
-            statement.setBigDecimal(index, v.value());
-        } else if (value instanceof Value.Text v) {
-            statement.setString(index, v.value());
-        } else if (value instanceof Value.Bytes v) {
-            statement.setBytes(index, v.value());
+        if (bound.value() instanceof Value.Bool bool) {
+            statement.setInt(index, bool.value() ? 1 : 0);
         } else {
-            statement.setObject(index, null);
+            StandardBinding.bind(statement, index, bound.value());
         }
     }
 }

@@ -18,8 +18,6 @@ record MariaDialect(String client) implements SqlDialect {
     /** Strict, and zero is a number like others in a column that counts by itself. Backslashes escape. */
     static final String SQL_MODE = "STRICT_ALL_TABLES,NO_AUTO_VALUE_ON_ZERO";
 
-    private static final String STOPPED = "a row had changed since it was compared, so nothing was done";
-
     static String quoted(String name) {
         return '`' + name.replace("`", "``") + '`';
     }

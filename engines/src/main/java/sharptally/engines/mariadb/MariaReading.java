@@ -10,9 +10,9 @@ import sharptally.core.rows.Column;
 import sharptally.core.shape.ColumnShape;
 import sharptally.core.types.Kind;
 import sharptally.core.types.TimeText;
-import sharptally.core.types.Value;
 import sharptally.engines.jdbc.BulkReading;
 import sharptally.engines.jdbc.CellReader;
+import sharptally.engines.jdbc.CellReaders;
 import sharptally.engines.jdbc.Reading;
 
 /** Reads rows as the server sends them. Times come as text, so that zero dates and times past a day survive. */
@@ -61,65 +61,28 @@ final class MariaReading implements Reading {
         boolean unsigned = column.declaredType().startsWith("bigint")
                 && column.declaredType().contains("unsigned");
         return switch (kind(column)) {
-            case INTEGER ->
-                unsigned
-                        ? string(MariaReading::addUnsigned)
-                        : (row, i, into) -> {
-                            long value = row.getLong(i);
-                            if (row.wasNull()) {
-                                into.addNull();
-                            } else {
-                                into.addInt(value);
-                            }
-                        };
-            case DECIMAL -> string((into, v) -> into.addDecimal(new BigDecimal(v)));
-            case FLOAT ->
-                (row, i, into) -> {
-                    double value = row.getDouble(i);
-                    if (row.wasNull()) {
-                        into.addNull();
-                    } else {
-                        into.addFloat((float) value);
-                    }
-                };
-            case DOUBLE ->
-                (row, i, into) -> {
-                    double value = row.getDouble(i);
-                    if (row.wasNull()) {
-                        into.addNull();
-                    } else {
-                        into.addDouble(value);
-                    }
-                };
-            case TEXT -> string(Column::addText);
-            case BYTES ->
-                (row, i, into) -> {
-                    byte[] value = row.getBytes(i);
-                    if (value == null) {
-                        into.addNull();
-                    } else {
-                        into.addBytes(value);
-                    }
-                };
+            case INTEGER -> unsigned ? CellReaders.string(MariaReading::addUnsigned) : CellReaders.integers();
+            case DECIMAL -> CellReaders.string((into, v) -> into.addDecimal(new BigDecimal(v)));
+            case FLOAT -> CellReaders.of(ResultSet::getDouble, (into, v) -> into.addFloat((float) (double) v));
+            case DOUBLE -> CellReaders.doubles();
+            case TEXT -> CellReaders.texts();
+            case BYTES -> CellReaders.bytes();
             case DATE ->
-                string((into, v) -> TimeText.readTimestamp(v)
+                CellReaders.string((into, v) -> TimeText.readTimestamp(v)
                         .ifPresentOrElse(t -> into.addDate(t.toLocalDate().toEpochDay()), () -> into.addText(v)));
             case TIME ->
-                string((into, v) -> TimeText.readTime(v).ifPresentOrElse(into::addTime, () -> into.addText(v)));
+                CellReaders.string(
+                        (into, v) -> TimeText.readTime(v).ifPresentOrElse(into::addTime, () -> into.addText(v)));
             case TIMESTAMP ->
-                string((into, v) ->
+                CellReaders.string((into, v) ->
                         TimeText.readTimestamp(v).ifPresentOrElse(into::addTimestamp, () -> into.addText(v)));
             case INSTANT ->
-                string((into, v) -> TimeText.readInstant(v)
+                CellReaders.string((into, v) -> TimeText.readInstant(v)
                         .ifPresentOrElse(t -> into.addInstant(t.getEpochSecond(), t.getNano()), () -> into.addText(v)));
-            case UUID ->
-                string((into, v) -> {
-                    var uuid = java.util.UUID.fromString(v);
-                    into.addUuid(uuid.getMostSignificantBits(), uuid.getLeastSignificantBits());
-                });
-            case JSON -> string((into, v) -> into.add(new Value.Other("json", v)));
-            case BITS -> string((into, v) -> into.add(new Value.Other("bits", v)));
-            case OTHER -> string((into, v) -> into.add(new Value.Other(column.declaredType(), v)));
+            case UUID -> CellReaders.uuids();
+            case JSON -> CellReaders.others("json");
+            case BITS -> CellReaders.others("bits");
+            case OTHER -> CellReaders.others(column.declaredType());
             case BOOLEAN, ANY -> throw new IllegalStateException("MariaDB has no such column: " + column);
         };
     }
@@ -130,21 +93,6 @@ final class MariaReading implements Reading {
         } else {
             into.addDecimal(new BigDecimal(digits));
         }
-    }
-
-    private interface Adder {
-        void add(Column into, String value);
-    }
-
-    private static CellReader string(Adder adder) {
-        return (row, i, into) -> {
-            String value = row.getString(i);
-            if (value == null) {
-                into.addNull();
-            } else {
-                adder.add(into, value);
-            }
-        };
     }
 
     @Override

@@ -17,10 +17,8 @@ import sharptally.engines.jdbc.ServerAddress;
 
 /** Statements for PostgreSQL and its client {@code psql}. */
 final class PgDialect implements SqlDialect {
-    private static final String STOPPED = "a row had changed since it was compared, so nothing was done";
-
     static String quoted(String name) {
-        return '"' + name.replace("\"", "\"\"") + '"';
+        return SqlDialect.doubleQuoted(name);
     }
 
     @Override

@@ -9,7 +9,6 @@ import java.time.LocalDate;
 import java.time.LocalDateTime;
 import java.time.OffsetDateTime;
 import java.util.Optional;
-import java.util.UUID;
 import sharptally.core.rows.Column;
 import sharptally.core.shape.ColumnShape;
 import sharptally.core.types.Kind;
@@ -17,6 +16,7 @@ import sharptally.core.types.TimeText;
 import sharptally.core.types.Value;
 import sharptally.engines.jdbc.BulkReading;
 import sharptally.engines.jdbc.CellReader;
+import sharptally.engines.jdbc.CellReaders;
 import sharptally.engines.jdbc.Reading;
 
 /** Reads by binary COPY, or where that is not wanted by a result set behind a cursor. */
@@ -64,30 +64,23 @@ final class PgReading implements Reading {
     @Override
     public CellReader reader(ColumnShape column) {
         return switch (kind(column)) {
-            case BOOLEAN -> object(Boolean.class, Column::addBoolean);
-            case INTEGER ->
-                (row, i, into) -> {
-                    long value = row.getLong(i);
-                    if (row.wasNull()) {
-                        into.addNull();
-                    } else {
-                        into.addInt(value);
-                    }
-                };
-            case FLOAT -> object(Float.class, Column::addFloat);
-            case DOUBLE -> object(Double.class, Column::addDouble);
-            case DECIMAL -> string(PgReading::addNumeric);
-            case TEXT -> string(Column::addText);
-            case BYTES -> object(byte[].class, Column::addBytes);
-            case DATE -> object(LocalDate.class, PgReading::addDate);
-            case TIME -> string((into, v) -> into.addTime(TimeText.readTime(v).orElseThrow()));
-            case TIMESTAMP -> object(LocalDateTime.class, PgReading::addTimestamp);
-            case INSTANT -> object(OffsetDateTime.class, PgReading::addInstant);
-            case UUID ->
-                object(UUID.class, (into, v) -> into.addUuid(v.getMostSignificantBits(), v.getLeastSignificantBits()));
-            case JSON -> string((into, v) -> into.add(new Value.Other("json", v)));
-            case BITS -> string((into, v) -> into.add(new Value.Other("bits", v)));
-            case OTHER -> string((into, v) -> into.add(new Value.Other(column.declaredType(), v)));
+            case BOOLEAN -> CellReaders.booleans();
+            case INTEGER -> CellReaders.integers();
+            case FLOAT -> CellReaders.floats();
+            case DOUBLE -> CellReaders.doubles();
+            case DECIMAL -> CellReaders.string(PgReading::addNumeric);
+            case TEXT -> CellReaders.texts();
+            case BYTES -> CellReaders.bytes();
+            case DATE -> CellReaders.object(LocalDate.class, PgReading::addDate);
+            case TIME ->
+                CellReaders.string(
+                        (into, v) -> into.addTime(TimeText.readTime(v).orElseThrow()));
+            case TIMESTAMP -> CellReaders.object(LocalDateTime.class, PgReading::addTimestamp);
+            case INSTANT -> CellReaders.object(OffsetDateTime.class, PgReading::addInstant);
+            case UUID -> CellReaders.uuids();
+            case JSON -> CellReaders.others("json");
+            case BITS -> CellReaders.others("bits");
+            case OTHER -> CellReaders.others(column.declaredType());
             case ANY -> throw new IllegalStateException("PostgreSQL has no column without a type");
         };
     }
@@ -128,26 +121,6 @@ final class PgReading implements Reading {
 
     static void addInfinity(Column into, boolean positive) {
         into.add(new Value.Other("time", positive ? "infinity" : "-infinity"));
-    }
-
-    private interface Adder<T> {
-        void add(Column into, T value);
-    }
-
-    private static <T> CellReader object(Class<T> as, Adder<T> adder) {
-        return (row, i, into) -> addOrNull(row.getObject(i, as), into, adder);
-    }
-
-    private static CellReader string(Adder<String> adder) {
-        return (row, i, into) -> addOrNull(row.getString(i), into, adder);
-    }
-
-    private static <T> void addOrNull(@org.jspecify.annotations.Nullable T value, Column into, Adder<T> adder) {
-        if (value == null) {
-            into.addNull();
-        } else {
-            adder.add(into, value);
-        }
     }
 
     @Override

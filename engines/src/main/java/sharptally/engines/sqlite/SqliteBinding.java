@@ -5,6 +5,7 @@ import java.sql.SQLException;
 import sharptally.core.sql.SqlText.Bound;
 import sharptally.core.types.Value;
 import sharptally.engines.jdbc.Binding;
+import sharptally.engines.jdbc.StandardBinding;
 
 /** Binds only what has a storage class of its own; anything else takes the same way as in a script. */
 final class SqliteBinding implements Binding {
@@ -20,17 +21,6 @@ final class SqliteBinding implements Binding {
 
     @Override
     public void bind(PreparedStatement statement, int index, Bound bound) throws SQLException {
-        Value value = bound.value();
-        if (value instanceof Value.Int v) {
-            statement.setLong(index, v.value());
-        } else if (value instanceof Value.Double v) {
-            statement.setDouble(index, v.value());
-        } else if (value instanceof Value.Bytes v) {
-            statement.setBytes(index, v.value());
-        } else if (value instanceof Value.Text v) {
-            statement.setString(index, v.value());
-        } else {
-            statement.setObject(index, null);
-        }
+        StandardBinding.bind(statement, index, bound.value());
     }
 }

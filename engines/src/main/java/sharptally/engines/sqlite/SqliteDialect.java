@@ -11,10 +11,8 @@ import sharptally.core.types.Value;
 
 /** Statements for SQLite and its client {@code sqlite3}. */
 final class SqliteDialect implements SqlDialect {
-    private static final String STOPPED = "a row had changed since it was compared, so nothing was done";
-
     static String quoted(String name) {
-        return '"' + name.replace("\"", "\"\"") + '"';
+        return SqlDialect.doubleQuoted(name);
     }
 
     @Override

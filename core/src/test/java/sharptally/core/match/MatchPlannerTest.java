@@ -1,0 +1,127 @@
+package sharptally.core.match;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import java.util.Arrays;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import org.junit.jupiter.api.Test;
+import sharptally.core.shape.ColumnShape;
+import sharptally.core.shape.Generation;
+import sharptally.core.shape.KeyShape;
+import sharptally.core.shape.TableName;
+import sharptally.core.shape.TableShape;
+import sharptally.core.types.CanonicalType;
+import sharptally.core.types.Kind;
+
+class MatchPlannerTest {
+    private static final MatchWish NOTHING_SAID = new MatchWish("t", "t", List.of(), Map.of(), List.of());
+
+    /** A column as {@code name:kind}, or {@code name:kind?} where it may be NULL. */
+    private static ColumnShape column(String text) {
+        String[] parts = text.replace("?", "").split(":");
+        Kind kind = Kind.valueOf(parts[1].replaceAll("\\(.*", "").toUpperCase());
+        CanonicalType type = kind == Kind.OTHER ? CanonicalType.other("x", parts[0]) : CanonicalType.of(kind);
+        return new ColumnShape(
+                parts[0], parts[1], Optional.of(type), text.endsWith("?"), Generation.NONE, Optional.empty());
+    }
+
+    private static TableShape table(List<KeyShape> keys, String... columns) {
+        return new TableShape(
+                TableName.of("t"),
+                false,
+                Arrays.stream(columns).map(MatchPlannerTest::column).toList(),
+                keys,
+                List.of(),
+                false);
+    }
+
+    private static List<String> key(TableMatch match) {
+        return match.keyPairs().stream().map(ColumnPair::name).toList();
+    }
+
+    @Test
+    void tablesArePairedByNameUnlessInDoubt() {
+        var pairs = MatchPlanner.pairTables(
+                List.of(TableName.of("Station"), TableName.of("reading"), TableName.of("log"), TableName.of("old")),
+                List.of(
+                        TableName.of("STATION"),
+                        TableName.of("READING"),
+                        TableName.of("reading"),
+                        TableName.of("LOG"),
+                        TableName.of("Log")));
+        assertThat(pairs.pairs())
+                .containsExactly(
+                        List.of(TableName.of("Station"), TableName.of("STATION")),
+                        List.of(TableName.of("reading"), TableName.of("reading")));
+        assertThat(pairs.sourceOnly()).containsExactly(TableName.of("log"), TableName.of("old"));
+        assertThat(pairs.targetOnly()).contains(TableName.of("READING"), TableName.of("LOG"), TableName.of("Log"));
+    }
+
+    @Test
+    void bestKeyOfEitherSideIsTaken() {
+        KeyShape primary = new KeyShape(true, List.of("b", "a"));
+        KeyShape unique = new KeyShape(false, List.of("a"));
+        KeyShape loose = new KeyShape(false, List.of("c"));
+        String[] columns = {"a:integer", "b:text", "c:text?"};
+        TableShape bare = table(List.of(), columns);
+        assertThat(key(MatchPlanner.plan(table(List.of(primary, unique), columns), bare, NOTHING_SAID)))
+                .as("in the order of the key, not of the columns")
+                .containsExactly("b", "a");
+        assertThat(key(MatchPlanner.plan(bare, table(List.of(unique), columns), NOTHING_SAID)))
+                .containsExactly("a");
+        assertThat(key(MatchPlanner.plan(
+                        table(List.of(loose), columns), table(List.of(unique), columns), NOTHING_SAID)))
+                .as("a key that may be NULL comes last")
+                .containsExactly("a");
+        TableMatch none = MatchPlanner.plan(bare, bare, NOTHING_SAID);
+        assertThat(none.wholeRow()).isTrue();
+        assertThat(none.notes()).anyMatch(n -> n.startsWith("no key: whole rows are counted"));
+        TableMatch lost =
+                MatchPlanner.plan(table(List.of(primary), columns), table(List.of(), "a:integer"), NOTHING_SAID);
+        assertThat(lost.wholeRow())
+                .as("a key that one side lacks a column of is none")
+                .isTrue();
+    }
+
+    @Test
+    void whatIsLeftOutOrCannotBeComparedIsSaid() {
+        TableShape source = table(List.of(), "a:integer", "b:text", "c:bytes", "d:other", "only:text");
+        TableShape target = table(List.of(), "a:integer", "b:text", "c:integer", "d:other", "extra:text");
+        TableMatch match =
+                MatchPlanner.plan(source, target, new MatchWish("t", "t", List.of("a"), Map.of(), List.of("b")));
+        assertThat(match.pairs()).extracting(ColumnPair::name).containsExactly("a", "d");
+        assertThat(match.notCompared()).containsExactly("column c: no faithful way to hold bytes against integer");
+        assertThat(match.shape())
+                .containsExactly(
+                        "column only is in the source only: not compared",
+                        "column extra is in the target only: not compared");
+        assertThat(match.notes()).contains("column b was left out on request");
+        assertThat(match.targetOnly()).extracting(ColumnShape::name).containsExactly("b", "c", "extra");
+    }
+
+    @Test
+    void shapesThatDifferAreTold() {
+        TableShape source = table(List.of(), "a:integer", "b:text(20)", "c:text?", "d:text");
+        TableShape target = table(List.of(), "b:text(10)", "a:decimal", "c:text", "d:text");
+        assertThat(MatchPlanner.plan(source, target, NOTHING_SAID).shape())
+                .containsExactly(
+                        "column a is integer in the source, decimal in the target; compared as decimal",
+                        "column b holds up to 20 in the source, 10 in the target",
+                        "column c may be NULL in the source, not in the target",
+                        "the columns stand in another order in the target");
+    }
+
+    @Test
+    void namesThatAreNotThereAreAllToldAtOnce() {
+        TableShape table = table(List.of(), "a:integer");
+        MatchWish wish = new MatchWish("t", "t", List.of("k"), Map.of("x", "y"), List.of("z"));
+        assertThatThrownBy(() -> MatchPlanner.plan(table, table, wish))
+                .hasMessage(
+                        "no such column: t.k (there are a), t.x (there are a), t.y (there are a), t.z (there are a)");
+        assertThatThrownBy(() -> MatchPlanner.plan(table, table(List.of(), "b:integer"), NOTHING_SAID))
+                .hasMessageContaining("no column of the one table has a counterpart in the other");
+    }
+}

@@ -1,0 +1,127 @@
+package sharptally.formats;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.Duration;
+import java.util.Map;
+import java.util.Optional;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+import sharptally.core.place.Address;
+import sharptally.core.place.PlaceAccess;
+import sharptally.core.place.Secret;
+import sharptally.formats.places.PlacesFile;
+import sharptally.formats.sheet.Sheet;
+import sharptally.formats.sheet.SheetFile;
+
+class PlacesFileTest {
+    @TempDir
+    Path folder;
+
+    private PlacesFile places(String yaml) throws IOException {
+        Files.writeString(folder.resolve("places.yaml"), yaml);
+        return PlacesFile.find(
+                folder.resolve("places.yaml"),
+                folder.resolve("other.yaml"),
+                Map.of("PW", "geheim"),
+                place -> Optional.of(new Secret("typed for " + place)));
+    }
+
+    @Test
+    void namedPlaceHasAllThatItsEntrySays() throws IOException {
+        PlaceAccess access = places("""
+                        places:
+                          archive:
+                            address: "postgresql://db1:5433/archive"
+                            user: tide
+                            password: {env: PW}
+                            properties: {sslmode: verify-full}
+                            statement-timeout: 90s
+                            connections: 2
+                        """).resolve(Address.parse("@archive#station"));
+        assertThat(access.label()).hasToString("@archive#station");
+        assertThat(access.address()).hasToString("postgresql://db1:5433/archive");
+        assertThat(access.user()).contains("tide");
+        assertThat(access.password().map(Secret::reveal)).contains("geheim");
+        assertThat(access.properties()).containsExactly(Map.entry("sslmode", "verify-full"));
+        assertThat(access.statementTimeout()).contains(Duration.ofSeconds(90));
+        assertThat(access.toString()).doesNotContain("geheim");
+    }
+
+    @Test
+    void addressMayCarryItsOptionsAndNeverShowsASecret() throws IOException {
+        Files.writeString(folder.resolve("pw"), "of file\n");
+        PlaceAccess access = places("places: {}\n")
+                .resolve(Address.parse("mariadb://u@h/db?password-file=" + folder.resolve("pw")
+                        + "&useCompression=true&statement-timeout=2m#t"));
+        assertThat(access.address().location()).isEqualTo("//u@h/db");
+        assertThat(access.label().table()).contains("t");
+        assertThat(access.password().map(Secret::reveal)).contains("of file");
+        assertThat(access.properties()).containsExactly(Map.entry("useCompression", "true"));
+        assertThat(access.statementTimeout()).contains(Duration.ofMinutes(2));
+        PlaceAccess asked = places("places:\n  p:\n    address: \"sqlite:a\"\n    password: {prompt: true}\n")
+                .resolve(Address.parse("@p"));
+        assertThat(asked.password().map(Secret::reveal)).contains("typed for @p");
+    }
+
+    @ParameterizedTest
+    @CsvSource(
+            delimiter = '|',
+            value = {
+                "places: {p: {address: 'sqlite:a', pasword: {env: X}}} | no such key in a places file: pasword",
+                "places: {p: {user: x}}                                | a place needs an address",
+                "places: {p: {address: 'sqlite:a', password: {env: NONE}}} | environment variable is not set: @p, variable NONE",
+                "places: {p: {address: '@q'}}                          | can't be another place's name",
+                "places: {p: {address: 'sqlite:a', properties: {password: x}}} | must not stand in a places file",
+                "places: {p: {address: 'sqlite:a', statement-timeout: soon}} | not a length of time: soon",
+                "places: {p: {address: 'sqlite:a', connections: 0}}    | at least one connection",
+                "places: {q: {address: 'sqlite:a'}}                    | no place of this name: @p",
+                "place: {}                                             | did you mean places?",
+                "places: [                                             | not a places file",
+            })
+    void whatIsWrongIsToldInOneLine(String yaml, String message) {
+        assertThatThrownBy(() -> places(yaml).resolve(Address.parse("@p"))).hasMessageContaining(message);
+    }
+
+    @ParameterizedTest
+    @CsvSource({
+        "postgresql://u:secret@h/db",
+        "mariadb://:secret@h/db",
+        "jdbc:x://h;password=secret",
+        "mysql://u@h/db?PASSWORD=secret"
+    })
+    void passwordInAnAddressIsRefusedAndNotRepeated(String address) {
+        assertThatThrownBy(() -> Address.parse(address))
+                .hasMessageContaining("must not hold a password")
+                .hasMessageNotContaining("secret");
+    }
+
+    @Test
+    void resolvedSheetReadsBackAsTheSameJob() throws IOException {
+        Path file = folder.resolve("sheet.yaml");
+        Files.writeString(file, """
+                sheet: 1
+                source: "@archive"
+                target: "h2:new"
+                matches:
+                  - {source: station}
+                  - source: instrument
+                    target: gauge
+                    key: [id]
+                    columns: [{source: id, target: gauge_id}]
+                    leave-out: [loaded_at]
+                """);
+        Sheet sheet = SheetFile.read(file);
+        assertThat(SheetFile.wishes(sheet)).hasSize(2);
+        assertThat(SheetFile.wishes(sheet).get(0).target()).isEqualTo("station");
+        assertThat(SheetFile.wishes(sheet).get(1).columns()).containsExactly(Map.entry("id", "gauge_id"));
+        Files.writeString(file, SheetFile.resolved("@archive", "h2:new", java.util.List.of()));
+        assertThat(SheetFile.read(file).source()).isEqualTo("@archive");
+    }
+}
