@@ -158,7 +158,14 @@ class TypeMatrixTest {
             DATABASES.put(kind, database);
             fill(database, "base", 0);
             fill(database, "nudged", 1);
+            for (Database.Kind from : Database.Kind.values()) {
+                database.execute(create(database, copyOf(from)));
+            }
         }
+    }
+
+    private static String copyOf(Database.Kind from) {
+        return "copy_of_" + from.name().toLowerCase();
     }
 
     private static int rows() {
@@ -167,15 +174,8 @@ class TypeMatrixTest {
 
     /** Row n has edge value n of every kind, NULL where there are fewer; the last row is all NULL. */
     private static void fill(Database database, String table, int offset) throws Exception {
-        String columns = SUBJECTS.stream()
-                .map(s ->
-                        s.name() + " " + s.declared().get(database.kind().like().ordinal()) + " NULL")
-                .collect(Collectors.joining(", "));
         List<String> statements = new ArrayList<>();
-        if (database.kind() == Database.Kind.DUCKDB) {
-            columns = columns.replace(" NULL,", ",").replaceAll(" NULL$", "");
-        }
-        statements.add("CREATE TABLE " + table + " (id INTEGER PRIMARY KEY, " + columns + ")");
+        statements.add(create(database, table));
         for (int row = 0; row < rows(); row++) {
             int place = row * 2 + offset;
             String values = SUBJECTS.stream()
@@ -186,6 +186,17 @@ class TypeMatrixTest {
             statements.add("INSERT INTO " + table + " VALUES (" + row + ", " + values + ")");
         }
         database.execute(statements.toArray(new String[0]));
+    }
+
+    private static String create(Database database, String table) {
+        String columns = SUBJECTS.stream()
+                .map(s ->
+                        s.name() + " " + s.declared().get(database.kind().like().ordinal()) + " NULL")
+                .collect(Collectors.joining(", "));
+        if (database.kind() == Database.Kind.DUCKDB) {
+            columns = columns.replace(" NULL,", ",").replaceAll(" NULL$", "");
+        }
+        return "CREATE TABLE " + table + " (id INTEGER PRIMARY KEY, " + columns + ")";
     }
 
     private static String literal(Database.Kind kind, Subject subject, String value) {
@@ -240,5 +251,20 @@ class TypeMatrixTest {
             }
         }
         return expected;
+    }
+
+    @ParameterizedTest
+    @MethodSource("pairs")
+    void valuesCopiedByApplyArriveExactly(Database.Kind from, Database.Kind to) {
+        String source = DATABASES.get(from).address() + "#base";
+        String copy = DATABASES.get(to).address() + "#" + copyOf(from);
+        Tool tool = new Tool(folder);
+        assertThat(tool.run("compare", source, copy).code()).isEqualTo(1);
+        Tool.Result applied = tool.run("apply", "--yes");
+        assertThat(applied.code()).as(applied.all() + tool.run("show").out()).isZero();
+        Tool.Result own = tool.run("compare", DATABASES.get(to).address() + "#base", copy);
+        assertThat(own.code())
+                .as("as if written there: " + own.all() + tool.run("show").out())
+                .isZero();
     }
 }

@@ -53,7 +53,7 @@ public final class CellReaders {
     public static CellReader integers() {
         return (row, i, into) -> {
             long value = row.getLong(i);
-            if (value == 0 && row.wasNull()) {
+            if (row.wasNull()) {
                 into.addNull();
             } else {
                 into.addInt(value);
@@ -65,11 +65,11 @@ public final class CellReaders {
         return of(ResultSet::getFloat, Column::addFloat);
     }
 
-    /** Without an object per value. */
+    /** Without an object per value. What stands for NULL is the driver's choice: DuckDB's is NaN. */
     public static CellReader doubles() {
         return (row, i, into) -> {
             double value = row.getDouble(i);
-            if (value == 0 && row.wasNull()) {
+            if (row.wasNull()) {
                 into.addNull();
             } else {
                 into.addDouble(value);

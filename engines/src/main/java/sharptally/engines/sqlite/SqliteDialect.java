@@ -7,6 +7,7 @@ import sharptally.core.shape.ColumnShape;
 import sharptally.core.shape.TableShape;
 import sharptally.core.sql.SqlDialect;
 import sharptally.core.sql.SqlText;
+import sharptally.core.types.Kind;
 import sharptally.core.types.Value;
 
 /** Statements for SQLite and its client {@code sqlite3}. */
@@ -35,7 +36,9 @@ final class SqliteDialect implements SqlDialect {
             // The smallest number can't be written: its digits without the sign are too large.
             return v.value() == Long.MIN_VALUE ? "(-9223372036854775807 - 1)" : Long.toString(v.value());
         } else if (value instanceof Value.Decimal v) {
-            return v.value().toPlainString();
+            // As a number it would be rounded to a floating value before the column makes text of it.
+            boolean asText = column.type().filter(t -> t.kind() == Kind.TEXT).isPresent();
+            return asText ? text(v.toString()) : v.value().toPlainString();
         } else if (value instanceof Value.Real v) {
             return number(v.value(), Float.toString(v.value()));
         } else if (value instanceof Value.Double v) {
