@@ -6,6 +6,7 @@ import java.time.Instant;
 import java.time.LocalDateTime;
 import java.time.ZoneOffset;
 import java.util.Optional;
+import java.util.regex.Pattern;
 import sharptally.core.types.CanonicalType;
 import sharptally.core.types.JsonText;
 import sharptally.core.types.Kind;
@@ -18,6 +19,10 @@ import sharptally.core.types.Value;
  * that kind is left as it is, and so differs from every cell that has. Immutable.
  */
 public final class Cast {
+    /** A floating value as engines write it; blanks, leading zeros and plus signs say something else. */
+    private static final Pattern FLOATING =
+            Pattern.compile("-?(NaN|Infinity|(0|[1-9]\\d*)(\\.\\d+)?([eE][+-]?\\d{1,4})?)");
+
     private static final long[] POWERS_OF_TEN = {
         1, 10, 100, 1_000, 10_000, 100_000, 1_000_000, 10_000_000, 100_000_000, 1_000_000_000
     };
@@ -206,12 +211,8 @@ public final class Cast {
         double value;
         if (tag == Tag.FLOAT) {
             value = Double.longBitsToDouble(in.payload[row]);
-        } else if (tag == Tag.TEXT) {
-            try {
-                value = Double.parseDouble(in.text(row));
-            } catch (NumberFormatException e) {
-                return false;
-            }
+        } else if (tag == Tag.TEXT && FLOATING.matcher(in.text(row)).matches()) {
+            value = Double.parseDouble(in.text(row));
         } else {
             return false;
         }

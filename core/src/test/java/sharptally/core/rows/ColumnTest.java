@@ -111,6 +111,10 @@ class ColumnTest {
         assertDiffer(Kind.DOUBLE, new Value.Double(0.1), new Value.Real(0.1f));
         assertDiffer(Kind.INTEGER, new Value.Int(17), text("017"));
         assertDiffer(Kind.INTEGER, new Value.Int(Long.MAX_VALUE), new Value.Double(Long.MAX_VALUE));
+        assertSame(Kind.DOUBLE, new Value.Double(1e-7), text("1e-07"));
+        assertDiffer(Kind.DOUBLE, new Value.Double(0.1), text(" 0.1"));
+        assertDiffer(Kind.DOUBLE, new Value.Double(0.1), text("0.1d"));
+        assertDiffer(Kind.DOUBLE, new Value.Double(7.5), text("007.5"));
         assertDiffer(Kind.TEXT, text(""), Value.NULL);
         assertDiffer(Kind.TEXT, text("a"), text("a "));
         assertDiffer(Kind.TEXT, text("a"), text("A"));
