@@ -10,6 +10,8 @@ import java.sql.SQLException;
 import java.sql.Statement;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.stream.Stream;
+import org.junit.jupiter.params.provider.Arguments;
 
 /** A database that tests fill and look into by plain JDBC; those of servers are made with the first connection. */
 record Database(Kind kind, Path folder, String name) {
@@ -20,6 +22,15 @@ record Database(Kind kind, Path folder, String name) {
         POSTGRESQL,
         MARIADB,
         POSTGRESQL_13;
+
+        /** Every engine against every engine, and the oldest version of one against others. */
+        static Stream<Arguments> pairs() {
+            return Stream.of(values())
+                    .flatMap(from -> Stream.of(values()).map(to -> Arguments.of(from, to)))
+                    .filter(pair -> !List.of(pair.get()).contains(POSTGRESQL_13)
+                            || List.of(pair.get()).contains(POSTGRESQL)
+                            || List.of(pair.get()).contains(SQLITE));
+        }
 
         /** The kind whose words and ways this one shares. */
         Kind like() {

@@ -30,8 +30,7 @@ class RandomTableOracleTest {
     Path folder;
 
     static Stream<Arguments> pairs() {
-        return Stream.of(Database.Kind.values())
-                .flatMap(from -> Stream.of(Database.Kind.values()).map(to -> Arguments.of(from, to)));
+        return Database.Kind.pairs();
     }
 
     @ParameterizedTest

@@ -216,8 +216,7 @@ class TypeMatrixTest {
     }
 
     static Stream<Arguments> pairs() {
-        return Stream.of(Database.Kind.values())
-                .flatMap(from -> Stream.of(Database.Kind.values()).map(to -> Arguments.of(from, to)));
+        return Database.Kind.pairs();
     }
 
     @ParameterizedTest
@@ -226,7 +225,7 @@ class TypeMatrixTest {
         String source = DATABASES.get(from).address() + "#base";
         Tool tool = new Tool(folder);
         Tool.Result same = tool.run("compare", source, DATABASES.get(to).address() + "#base");
-        assertThat(same.code()).as(same.all() + tool.run("show").out()).isZero();
+        assertThat(same.code()).as(() -> same.all() + tool.run("show").out()).isZero();
 
         Tool.Result nudged = tool.run("compare", source, DATABASES.get(to).address() + "#nudged");
         assertThat(nudged.code()).as(nudged.all()).isEqualTo(1);
@@ -261,10 +260,12 @@ class TypeMatrixTest {
         Tool tool = new Tool(folder);
         assertThat(tool.run("compare", source, copy).code()).isEqualTo(1);
         Tool.Result applied = tool.run("apply", "--yes");
-        assertThat(applied.code()).as(applied.all() + tool.run("show").out()).isZero();
+        assertThat(applied.code())
+                .as(() -> applied.all() + tool.run("show").out())
+                .isZero();
         Tool.Result own = tool.run("compare", DATABASES.get(to).address() + "#base", copy);
         assertThat(own.code())
-                .as("as if written there: " + own.all() + tool.run("show").out())
+                .as(() -> "as if written there: " + own.all() + tool.run("show").out())
                 .isZero();
     }
 }
