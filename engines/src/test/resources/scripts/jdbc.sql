@@ -26,7 +26,7 @@ INSERT INTO "reading" ("id", "station", "level", "pressure", "taken", "on_day", 
 -- these must have touched 1 rows
 
 -- log: deletes
-DELETE FROM "log" WHERE "words" IS NULL;
+DELETE FROM "log" WHERE "words" IS NULL AND 1 = (SELECT COUNT(*) FROM "log" WHERE "words" IS NULL);
 -- these must have touched 1 rows
 
 -- log: inserts
@@ -72,8 +72,8 @@ UPDATE "reading" SET "pressure" = 1.0E300, "good" = NULL WHERE "id" = -922337203
 -- these must have touched 1 rows
 
 -- log: deletes
-DELETE FROM "log" WHERE "words" = 'calm';
-DELETE FROM "log" WHERE "words" = 'calm';
+DELETE FROM "log" WHERE "words" = 'calm' AND 1 = (SELECT COUNT(*) FROM "log" WHERE "words" = 'calm');
+DELETE FROM "log" WHERE "words" = 'calm' AND 1 = (SELECT COUNT(*) FROM "log" WHERE "words" = 'calm');
 -- these must have touched 2 rows
 
 -- log: inserts

@@ -78,12 +78,19 @@ final class StandardDialect implements SqlDialect {
         return always ? " OVERRIDING SYSTEM VALUE" : "";
     }
 
-    /** The standard knows no way to delete one of several rows that are alike. */
+    /**
+     * The standard knows no way to delete one of several rows that are alike, so the row goes only where it is the only
+     * one; with others like it, nothing is touched.
+     */
     @Override
     public SqlText deleteOne(TableShape table, SqlText condition) {
+        String name = quote(table.name());
         return new SqlText.Builder()
-                .text("DELETE FROM " + quote(table.name()) + " WHERE ")
+                .text("DELETE FROM " + name + " WHERE ")
                 .append(condition)
+                .text(" AND 1 = (SELECT COUNT(*) FROM " + name + " WHERE ")
+                .append(condition)
+                .text(")")
                 .build();
     }
 
