@@ -83,7 +83,7 @@ public final class SurveyText {
                 .map(c -> c.name() + " (" + c.declaredType() + ")")
                 .toList();
         if (!unclear.isEmpty()) {
-            notes.add("can't be compared: " + String.join(", ", unclear));
+            notes.add("can't be compared (no form that tells all their values apart): " + String.join(", ", unclear));
         }
         return String.join("; ", notes);
     }
