@@ -25,7 +25,7 @@ final class SqliteTypes {
             Map.entry("CHAR", Kind.TEXT),
             Map.entry("CLOB", Kind.TEXT),
             Map.entry("TEXT", Kind.TEXT),
-            Map.entry("JSON", Kind.TEXT),
+            Map.entry("JSON", Kind.JSON),
             Map.entry("BLOB", Kind.BYTES),
             Map.entry("BINARY", Kind.BYTES),
             Map.entry("REAL", Kind.DOUBLE),
