@@ -7,6 +7,7 @@ import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
 import sharptally.cli.job.ApplyJob;
+import sharptally.cli.job.CompareJob;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
 import sharptally.core.script.ChangeCounts;
@@ -57,8 +58,9 @@ final class ApplyCommand implements Callable<Integer> {
         }
         long rows = job.apply();
         screen.print(List.of("", Figures.count(rows, "change") + " made and committed; comparing again", ""));
-        RunFolder again = CompareCommand.ofSheet(run.folder().resolve("sheet.yaml"), choice.runs)
-                .run(Version.current(), ProgressBars.watcher(screen), Interrupt::asked);
+        RunFolder again = new CompareJob(
+                        JobChoice.wishOf(run.folder().resolve("sheet.yaml")), choice.runs, 1, CompareJob.Totals.NONE)
+                .run(Version.current(), ProgressBars.watcher(screen, 1), Interrupt::asked);
         CompareCommand.print(screen, again, CompareCommand.Form.TEXT, choice.runs);
         return again.summary().exitCode();
     }

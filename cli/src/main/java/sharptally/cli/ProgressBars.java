@@ -2,6 +2,9 @@ package sharptally.cli;
 
 import java.io.PrintStream;
 import java.util.Optional;
+import java.util.concurrent.atomic.AtomicInteger;
+import java.util.concurrent.atomic.AtomicLong;
+import java.util.concurrent.atomic.AtomicReference;
 import me.tongfei.progressbar.ProgressBar;
 import me.tongfei.progressbar.ProgressBarBuilder;
 import me.tongfei.progressbar.ProgressBarConsumer;
@@ -16,20 +19,58 @@ final class ProgressBars {
 
     private ProgressBars() {}
 
-    static Watcher watcher(Screen screen) {
-        return (match, expectedRows) -> new Bar(
-                screen.errTerminal()
-                        ? Optional.of(new ProgressBarBuilder()
-                                .setTaskName(match.name())
-                                .setInitialMax(expectedRows)
-                                .setUpdateIntervalMillis(UPDATE_MILLIS)
-                                .setStyle(ProgressBarStyle.ASCII)
-                                .setUnit(" rows", 1)
-                                .showSpeed()
-                                .clearDisplayOnFinish()
-                                .setConsumer(new OneLine(screen.err(), Math.min(screen.columns(), MAX_COLUMNS) - 1))
-                                .build())
-                        : Optional.empty());
+    /**
+     * @param workers how many matches are worked on at once; with more than one, one bar counts the rows of all
+     */
+    static Watcher watcher(Screen screen, int workers) {
+        if (!screen.errTerminal()) {
+            return (match, expectedRows) -> new Bar(Optional.empty());
+        }
+        if (workers == 1) {
+            return (match, expectedRows) -> new Bar(Optional.of(bar(screen, match.name(), expectedRows)));
+        }
+        AtomicInteger open = new AtomicInteger();
+        AtomicReference<Optional<ProgressBar>> shared = new AtomicReference<>(Optional.empty());
+        return (match, expectedRows) -> {
+            synchronized (shared) {
+                if (open.getAndIncrement() == 0) {
+                    shared.set(Optional.of(bar(screen, "rows", -1)));
+                }
+                return new SharedBar(shared, open, new AtomicLong());
+            }
+        };
+    }
+
+    private static ProgressBar bar(Screen screen, String name, long rows) {
+        return new ProgressBarBuilder()
+                .setTaskName(name)
+                .setInitialMax(rows)
+                .setUpdateIntervalMillis(UPDATE_MILLIS)
+                .setStyle(ProgressBarStyle.ASCII)
+                .setUnit(" rows", 1)
+                .showSpeed()
+                .clearDisplayOnFinish()
+                .setConsumer(new OneLine(screen.err(), Math.min(screen.columns(), MAX_COLUMNS) - 1))
+                .build();
+    }
+
+    /** One of several matches that share a bar; the last one that ends takes it away. */
+    private record SharedBar(AtomicReference<Optional<ProgressBar>> bar, AtomicInteger open, AtomicLong told)
+            implements Watch {
+        @Override
+        public void rows(long source, long target) {
+            long more = source - told.getAndSet(source);
+            bar.get().ifPresent(b -> b.stepBy(more));
+        }
+
+        @Override
+        public void close() {
+            synchronized (bar) {
+                if (open.decrementAndGet() == 0) {
+                    bar.getAndSet(Optional.empty()).ifPresent(ProgressBar::close);
+                }
+            }
+        }
     }
 
     private record Bar(Optional<ProgressBar> bar) implements Watch {

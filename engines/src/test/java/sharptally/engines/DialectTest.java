@@ -52,7 +52,7 @@ class DialectTest {
     }
 
     private static TableMatch match(TableShape table) {
-        return MatchPlanner.plan(table, table, new MatchWish("", "", List.of(), Map.of(), List.of()));
+        return MatchPlanner.plan(table, table, MatchWish.ofTables("", "", List.of(), List.of()));
     }
 
     private static final TableShape STATION = new TableShape(

@@ -35,6 +35,7 @@ import sharptally.core.shape.TableShape;
 import sharptally.core.sql.SqlText;
 import sharptally.core.types.CanonicalType;
 import sharptally.core.types.Kind;
+import sharptally.engines.jdbc.Connector;
 import sharptally.engines.jdbc.JdbcEngine;
 
 /** What a real server can't be brought to do. */
@@ -57,11 +58,14 @@ class FailingDriverTest {
     @BeforeEach
     void driver() throws SQLException {
         JdbcEngine sqlite = (JdbcEngine) Engines.of(PLACE.address());
+        Connector connector = mock(Connector.class);
+        when(connector.connect(any(), any())).thenReturn(connection);
         engine = new JdbcEngine(
                 "sqlite",
-                (place, access) -> connection,
+                connector,
                 sqlite.catalogue(),
                 sqlite.reading(),
+                sqlite.totalling(),
                 sqlite.binding(),
                 sqlite.dialect());
         when(connection.prepareStatement(anyString())).thenReturn(statement);
@@ -139,13 +143,14 @@ class FailingDriverTest {
 
     @Test
     void openingThatFailsLeavesNoConnectionBehind() throws SQLException {
+        Connector connector = mock(Connector.class);
+        when(connector.connect(any(), any())).thenThrow(new SQLException("Connection refused", "08001"));
         JdbcEngine refusing = new JdbcEngine(
                 "sqlite",
-                (place, access) -> {
-                    throw new SQLException("Connection refused", "08001");
-                },
+                connector,
                 engine.catalogue(),
                 engine.reading(),
+                engine.totalling(),
                 engine.binding(),
                 engine.dialect());
         assertThatThrownBy(() -> refusing.open(PLACE))

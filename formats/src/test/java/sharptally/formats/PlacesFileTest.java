@@ -17,8 +17,6 @@ import sharptally.core.place.Address;
 import sharptally.core.place.PlaceAccess;
 import sharptally.core.place.Secret;
 import sharptally.formats.places.PlacesFile;
-import sharptally.formats.sheet.Sheet;
-import sharptally.formats.sheet.SheetFile;
 
 class PlacesFileTest {
     @TempDir
@@ -100,28 +98,5 @@ class PlacesFileTest {
         assertThatThrownBy(() -> Address.parse(address))
                 .hasMessageContaining("must not hold a password")
                 .hasMessageNotContaining("secret");
-    }
-
-    @Test
-    void resolvedSheetReadsBackAsTheSameJob() throws IOException {
-        Path file = folder.resolve("sheet.yaml");
-        Files.writeString(file, """
-                sheet: 1
-                source: "@archive"
-                target: "h2:new"
-                matches:
-                  - {source: station}
-                  - source: instrument
-                    target: gauge
-                    key: [id]
-                    columns: [{source: id, target: gauge_id}]
-                    leave-out: [loaded_at]
-                """);
-        Sheet sheet = SheetFile.read(file);
-        assertThat(SheetFile.wishes(sheet)).hasSize(2);
-        assertThat(SheetFile.wishes(sheet).get(0).target()).isEqualTo("station");
-        assertThat(SheetFile.wishes(sheet).get(1).columns()).containsExactly(Map.entry("id", "gauge_id"));
-        Files.writeString(file, SheetFile.resolved("@archive", "h2:new", java.util.List.of()));
-        assertThat(SheetFile.read(file).source()).isEqualTo("@archive");
     }
 }

@@ -3,12 +3,13 @@ package sharptally.report;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import java.util.List;
-import java.util.Map;
 import java.util.Optional;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
+import sharptally.formats.run.ColumnSummary;
 import sharptally.formats.run.MatchSummary;
+import sharptally.formats.run.RuleSummary;
 import sharptally.formats.run.RunState;
 import sharptally.formats.run.RunSummary;
 import sharptally.report.text.Figures;
@@ -73,6 +74,7 @@ class TextTest {
             int code) {
         return new MatchSummary(
                 table,
+                table,
                 table.toUpperCase(),
                 failure.isEmpty() ? RunState.COMPLETE : RunState.INCOMPLETE,
                 "stream",
@@ -86,7 +88,15 @@ class TextTest {
                 missing,
                 0,
                 0,
-                changed > 0 ? Map.of("name", changed) : Map.of(),
+                changed > 0
+                        ? List.of(new ColumnSummary(
+                                "name",
+                                changed,
+                                List.of(
+                                        new ColumnSummary.Example(List.of("7"), "'a'", "'b'"),
+                                        new ColumnSummary.Example(List.of("8"), "NULL", "''"))))
+                        : List.of(),
+                changed > 0 ? List.of(new RuleSummary("name", "case", 1_204)) : List.of(),
                 List.of(),
                 List.of(),
                 notCompared,
@@ -97,7 +107,7 @@ class TextTest {
 
     private static RunSummary run(RunState state, MatchSummary... matches) {
         return new RunSummary(
-                1,
+                RunSummary.FORMAT,
                 "test",
                 "now",
                 state,
@@ -111,11 +121,14 @@ class TextTest {
                 "H2",
                 List.of(matches),
                 List.of(),
-                List.of("left"));
+                List.of("left"),
+                List.of(),
+                List.of(),
+                List.of());
     }
 
     private static String verdict(RunSummary run) {
-        List<String> lines = RunText.lines(run, Style.PLAIN);
+        List<String> lines = RunText.lines(run, Style.PLAIN, 100);
         return lines.get(lines.size() - 1);
     }
 
@@ -144,7 +157,7 @@ class TextTest {
     void wholeResultReadsAsExpected() {
         MatchSummary differs = match("b", 1_000, 2, 1, List.of("column x: no way"), Optional.empty(), 5);
         MatchSummary failed = match("d", 0, 0, 0, List.of(), Optional.of("reading broke off"), 3);
-        assertThat(RunText.lines(run(RunState.INCOMPLETE, differs, failed), Style.PLAIN))
+        assertThat(RunText.lines(run(RunState.INCOMPLETE, differs, failed), Style.PLAIN, 100))
                 .containsExactly(
                         "source  sqlite:a  SQLite",
                         "target  @b        H2",
@@ -157,8 +170,11 @@ class TextTest {
                         "b            1,003        1,002  1,000        2        1      0  stream        0.50 s",
                         "d                ?            ?      ?        ?        ?      ?  not finished",
                         "",
-                        "columns that differ  rows  of changed",
-                        "b.name                  2     100.0 %",
+                        "columns that differ  rows  of changed  key  source  target",
+                        "b.name                  2     100.0 %  7    'a'     'b'",
+                        "                                       8    NULL    ''",
+                        "",
+                        "b.name  1,204 values  same only by rule case",
                         "",
                         "not finished: d: reading broke off",
                         "nothing was proved");

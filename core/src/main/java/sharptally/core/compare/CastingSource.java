@@ -3,7 +3,7 @@ package sharptally.core.compare;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
-import sharptally.core.rows.Cast;
+import java.util.function.UnaryOperator;
 import sharptally.core.rows.Column;
 import sharptally.core.rows.RowBatch;
 import sharptally.core.rows.RowSource;
@@ -15,7 +15,7 @@ import sharptally.core.rows.RowSource;
  *
  * @param casts per compared column; empty for those that are cast later, cell by cell, if at all
  */
-record CastingSource(RowSource source, List<Optional<Cast>> casts) implements RowSource {
+record CastingSource(RowSource source, List<Optional<UnaryOperator<Column>>> casts) implements RowSource {
     @Override
     public Optional<RowBatch> next() {
         return source.next().map(this::cast);

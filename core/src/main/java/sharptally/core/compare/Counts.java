@@ -9,13 +9,13 @@ import sharptally.core.finding.FindingKind;
  *
  * @param same rows that both sides have and whose compared columns are all equal
  * @param findings rows per kind; for {@code REPEATED}, keys
- * @param differingPerPair changed rows in which this column pair differs, in the order of the match's pairs
+ * @param perPair what was counted for each column pair, in the order of the match's pairs
  */
 public record Counts(
-        long sourceRows, long targetRows, long same, Map<FindingKind, Long> findings, List<Long> differingPerPair) {
+        long sourceRows, long targetRows, long same, Map<FindingKind, Long> findings, List<PairCounts> perPair) {
     public Counts {
         findings = Map.copyOf(findings);
-        differingPerPair = List.copyOf(differingPerPair);
+        perPair = List.copyOf(perPair);
     }
 
     public static Counts none() {

@@ -2,6 +2,7 @@ package sharptally.core.compare;
 
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Optional;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
 import sharptally.core.finding.Difference;
@@ -28,6 +29,9 @@ final class KeyedMerge {
     private final FindingSink sink;
     private final Tally tally;
     private final int[] values;
+    private final int[] ruledKey;
+    private final boolean[] translated;
+    private final List<String> ruleWords;
 
     KeyedMerge(TableMatch match, RowCursor source, RowCursor target, FindingSink sink, Tally tally) {
         this.match = match;
@@ -36,6 +40,17 @@ final class KeyedMerge {
         this.sink = sink;
         this.tally = tally;
         this.values = match.valuePairs();
+        this.ruledKey = match.key().stream()
+                .mapToInt(i -> i)
+                .filter(i -> !match.pairs().get(i).rules().isEmpty())
+                .toArray();
+        this.translated = new boolean[match.pairs().size()];
+        this.ruleWords = new ArrayList<>();
+        for (int i = 0; i < translated.length; i++) {
+            var rules = match.pairs().get(i).toRuleSet();
+            translated[i] = rules.translates();
+            ruleWords.add(match.key().contains(i) ? rules.words() : rules.translatingWords());
+        }
     }
 
     /** Handles one key; false when both sides are at their end. */
@@ -63,8 +78,22 @@ final class KeyedMerge {
 
     private void pair() {
         List<Difference> differences = List.of();
+        for (int i : ruledKey) {
+            if (!source.isSameAsRead(i, target)) {
+                tally.sameByRule(i, ruleWords.get(i));
+            }
+        }
         for (int i : values) {
-            if (!source.isSame(i, target)) {
+            if (source.isSame(i, target)) {
+                if (translated[i] && !source.isSameAsRead(i, target)) {
+                    tally.sameByRule(i, ruleWords.get(i));
+                }
+                continue;
+            }
+            Optional<String> rule = source.holding(i, target);
+            if (rule.isPresent()) {
+                tally.sameByRule(i, rule.get());
+            } else {
                 if (differences.isEmpty()) {
                     differences = new ArrayList<>();
                 }

@@ -2,12 +2,13 @@ package sharptally.core.compare;
 
 import java.util.List;
 import java.util.Optional;
+import java.util.function.UnaryOperator;
 import sharptally.core.place.Side;
-import sharptally.core.rows.Cast;
 import sharptally.core.rows.CellOrder;
 import sharptally.core.rows.Column;
 import sharptally.core.rows.RowBatch;
 import sharptally.core.rows.RowSource;
+import sharptally.core.rule.RuleSet;
 import sharptally.core.types.Value;
 
 /**
@@ -21,7 +22,8 @@ final class RowCursor implements AutoCloseable {
     private final Side side;
     private final int columns;
     private final int[] keyColumns;
-    private final List<Optional<Cast>> lateCasts;
+    private final List<Optional<UnaryOperator<Column>>> lateCasts;
+    private final List<RuleSet> rules;
     private RowBatch batch = NOTHING;
     private RowBatch ahead = NOTHING;
     private int row;
@@ -33,9 +35,17 @@ final class RowCursor implements AutoCloseable {
      * @param columns how many columns are read, before the compared forms
      * @param keyColumns places, among the compared columns, of the key
      * @param lateCasts per compared column, the cast that was not made while reading
+     * @param rules per compared column
      */
-    RowCursor(RowSource source, Side side, int columns, int[] keyColumns, List<Optional<Cast>> lateCasts) {
+    RowCursor(
+            RowSource source,
+            Side side,
+            int columns,
+            int[] keyColumns,
+            List<Optional<UnaryOperator<Column>>> lateCasts,
+            List<RuleSet> rules) {
         this.source = source;
+        this.rules = rules;
         this.side = side;
         this.columns = columns;
         this.keyColumns = keyColumns;
@@ -129,6 +139,20 @@ final class RowCursor implements AutoCloseable {
                         && CellOrder.same(keep().cast(pair), 0, other.keep().cast(pair), 0);
     }
 
+    /** Whether a column holds the same here and there before anything is translated. */
+    boolean isSameAsRead(int pair, RowCursor other) {
+        return CellOrder.same(batch.column(pair), row, other.batch.column(pair), other.row);
+    }
+
+    /** The rules that hold a column's values here and there equal; empty where they differ by the rules too. */
+    Optional<String> holding(int pair, RowCursor other) {
+        RuleSet set = rules.get(pair);
+        return set.isEmpty()
+                ? Optional.empty()
+                : set.holding(
+                        keep().cast(pair).value(0), other.keep().cast(pair).value(0));
+    }
+
     /** What the side itself holds. */
     Value value(int column) {
         return batch.column(column).value(row);
@@ -182,7 +206,8 @@ final class RowCursor implements AutoCloseable {
         /** Orders rows of either side by all compared columns. */
         int compareWhole(Row other) {
             for (int i = 0; i < lateCasts.size(); i++) {
-                int c = CellOrder.compare(cast(i), 0, other.cast(i), 0);
+                RuleSet set = rules.get(i);
+                int c = CellOrder.compare(set.loosened(cast(i)), 0, set.loosened(other.cast(i)), 0);
                 if (c != 0) {
                     return c;
                 }

@@ -7,17 +7,21 @@ import java.util.List;
 import java.util.Optional;
 import java.util.Set;
 import java.util.function.BooleanSupplier;
+import java.util.function.UnaryOperator;
 import java.util.stream.IntStream;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
 import sharptally.core.finding.FindingSink;
+import sharptally.core.match.ColumnPair;
 import sharptally.core.match.TableMatch;
 import sharptally.core.place.Place;
 import sharptally.core.place.ReadRequest;
 import sharptally.core.place.Side;
 import sharptally.core.rows.Cast;
+import sharptally.core.rows.Column;
 import sharptally.core.rows.Prefetch;
 import sharptally.core.rows.RowSource;
+import sharptally.core.rule.RuleSet;
 import sharptally.core.shape.ColumnShape;
 import sharptally.core.shape.TableShape;
 import sharptally.core.sort.ExternalSort;
@@ -38,6 +42,7 @@ public final class TableComparison {
     private final Place target;
     private final Progress progress;
     private final BooleanSupplier stopAsked;
+    private final List<RuleSet> rules;
 
     /**
      * @param stopAsked looked at now and then; once true, the comparison ends with an {@code INCOMPLETE} failure
@@ -48,6 +53,7 @@ public final class TableComparison {
         this.target = target;
         this.progress = progress;
         this.stopAsked = stopAsked;
+        this.rules = match.pairs().stream().map(ColumnPair::toRuleSet).toList();
     }
 
     /**
@@ -56,7 +62,8 @@ public final class TableComparison {
      */
     public Outcome run(FindingSink sink) {
         long started = System.nanoTime();
-        Set<Side> sortHere = match.wholeRow() ? EnumSet.allOf(Side.class) : EnumSet.noneOf(Side.class);
+        boolean otherOrder = match.key().stream().anyMatch(i -> rules.get(i).changesOrder());
+        Set<Side> sortHere = match.wholeRow() || otherOrder ? EnumSet.allOf(Side.class) : EnumSet.noneOf(Side.class);
         List<String> remarks = java.util.Collections.synchronizedList(new ArrayList<>());
         while (true) {
             try {
@@ -103,7 +110,7 @@ public final class TableComparison {
         int[] key = match.wholeRow()
                 ? IntStream.range(0, match.pairs().size()).toArray()
                 : match.key().stream().mapToInt(i -> i).toArray();
-        return new RowCursor(rows, side, columns, key, casts(side, true));
+        return new RowCursor(rows, side, columns, key, forms(side, true), rules);
     }
 
     private List<ColumnShape> columns(Side side) {
@@ -131,31 +138,42 @@ public final class TableComparison {
             rows = new ExternalSort(
                     rows,
                     batch -> sortBy.stream()
-                            .map(i -> cast(i, side).apply(batch.column(i)))
+                            .map(i -> form(i, side).apply(batch.column(i)))
                             .toList(),
                     MAX_SORT_CHUNK_BYTES);
         }
-        return new Prefetch(new CastingSource(rows, casts(side, false)), side + "-" + table.name(), stopAsked);
+        return new Prefetch(new CastingSource(rows, forms(side, false)), side + "-" + table.name(), stopAsked);
     }
 
-    private Cast cast(int pair, Side side) {
-        return side == Side.SOURCE
-                ? match.pairs().get(pair).sourceCast()
-                : match.pairs().get(pair).targetCast();
+    /** What a column of one side becomes so that it can be compared, or stand in an order, with the other side's. */
+    private UnaryOperator<Column> form(int pair, Side side) {
+        ColumnPair columns = match.pairs().get(pair);
+        Cast cast = side == Side.SOURCE ? columns.sourceCast() : columns.targetCast();
+        RuleSet set = rules.get(pair);
+        if (set.isEmpty()) {
+            return cast::apply;
+        }
+        boolean ordered = match.wholeRow() || match.key().contains(pair);
+        return column -> {
+            Column translated = set.translated(cast.apply(column), side);
+            return ordered ? set.loosened(translated) : translated;
+        };
     }
 
-    /** The casts that are made late, or those that are made while reading; empty for the others. */
-    private List<Optional<Cast>> casts(Side side, boolean late) {
+    /** The forms that are made late, or those that are made while reading; empty for the others. */
+    private List<Optional<UnaryOperator<Column>>> forms(Side side, boolean late) {
         return IntStream.range(0, match.pairs().size())
-                .mapToObj(i -> isCastLate(i) == late ? Optional.of(cast(i, side)) : Optional.<Cast>empty())
+                .mapToObj(i ->
+                        isMadeLate(i) == late ? Optional.of(form(i, side)) : Optional.<UnaryOperator<Column>>empty())
                 .toList();
     }
 
-    /** Columns of the same type on both sides, when the order of rows does not hang on them. */
-    private boolean isCastLate(int pair) {
+    /** Columns of the same type on both sides, when neither a translation nor the order of rows hangs on them. */
+    private boolean isMadeLate(int pair) {
         var columns = match.pairs().get(pair);
         return !match.wholeRow()
                 && !match.key().contains(pair)
+                && !rules.get(pair).translates()
                 && columns.source().type().equals(columns.target().type());
     }
 }

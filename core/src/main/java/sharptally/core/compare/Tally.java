@@ -1,20 +1,31 @@
 package sharptally.core.compare;
 
+import java.util.ArrayList;
 import java.util.EnumMap;
 import java.util.List;
 import java.util.Map;
+import java.util.TreeMap;
 import java.util.stream.IntStream;
+import sharptally.core.finding.Difference;
 import sharptally.core.finding.Finding;
 import sharptally.core.finding.FindingKind;
 
 /** Running counts of one comparison. Used by one thread. */
 final class Tally {
     private final Map<FindingKind, Long> rows = new EnumMap<>(FindingKind.class);
+    private static final int EXAMPLES = 3;
+
     private final long[] differing;
+    private final List<List<PairCounts.Example>> examples = new ArrayList<>();
+    private final List<Map<String, Long>> sameByRule = new ArrayList<>();
     private long same;
 
     Tally(int pairs) {
         differing = new long[pairs];
+        for (int i = 0; i < pairs; i++) {
+            examples.add(new ArrayList<>());
+            sameByRule.add(new TreeMap<>());
+        }
         for (FindingKind kind : FindingKind.values()) {
             rows.put(kind, 0L);
         }
@@ -24,6 +35,11 @@ final class Tally {
         same += count;
     }
 
+    /** Notes that a pair is the same in one row, but only by a rule. */
+    void sameByRule(int pair, String rule) {
+        sameByRule.get(pair).merge(rule, 1L, Long::sum);
+    }
+
     void count(Finding finding) {
         long times = 1;
         if (finding instanceof Finding.Missing missing) {
@@ -31,14 +47,20 @@ final class Tally {
         } else if (finding instanceof Finding.Extra extra) {
             times = extra.times();
         } else if (finding instanceof Finding.Changed changed) {
-            changed.differences().forEach(d -> differing[d.pair()]++);
+            for (Difference difference : changed.differences()) {
+                List<PairCounts.Example> some = examples.get(difference.pair());
+                if (differing[difference.pair()]++ < EXAMPLES) {
+                    some.add(new PairCounts.Example(changed.key(), difference.source(), difference.target()));
+                }
+            }
         }
         rows.merge(finding.kind(), times, Long::sum);
     }
 
     Counts counts(long sourceRows, long targetRows) {
-        List<Long> perPair =
-                IntStream.range(0, differing.length).mapToObj(i -> differing[i]).toList();
+        List<PairCounts> perPair = IntStream.range(0, differing.length)
+                .mapToObj(i -> new PairCounts(differing[i], examples.get(i), sameByRule.get(i)))
+                .toList();
         return new Counts(sourceRows, targetRows, same, Map.copyOf(rows), perPair);
     }
 }

@@ -1,5 +1,7 @@
 package sharptally.core.fault;
 
+import java.util.List;
+import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -22,6 +24,31 @@ public final class ToolException extends RuntimeException {
         this.what = what;
         this.where = where;
         this.mend = mend;
+    }
+
+    private ToolException(ErrorKind kind, String message) {
+        super(message);
+        this.kind = kind;
+        this.what = message;
+        this.where = "";
+        this.mend = "";
+    }
+
+    /** Several failures as one, each on a line of its own; a single one as it is. */
+    public static ToolException all(ErrorKind kind, List<String> problems) {
+        List<String> lines = problems.stream()
+                .map(p -> p.replaceAll("[\\r\\n]+", " ").strip())
+                .distinct()
+                .toList();
+        return new ToolException(
+                kind,
+                lines.size() == 1
+                        ? lines.get(0)
+                        : lines.size() + " problems"
+                                + String.join(
+                                        "\n  ",
+                                        Stream.concat(Stream.of(""), lines.stream())
+                                                .toList()));
     }
 
     public ErrorKind kind() {

@@ -1,11 +1,32 @@
 package sharptally.core.match;
 
+import java.util.List;
 import sharptally.core.rows.Cast;
+import sharptally.core.rule.Rule;
+import sharptally.core.rule.RuleSet;
 import sharptally.core.shape.ColumnShape;
 import sharptally.core.types.Kind;
 
-/** One column of each side, held against each other as values of one kind. Both have a canonical type. */
-public record ColumnPair(ColumnShape source, ColumnShape target, Kind comparedAs) {
+/**
+ * One column of each side, held against each other as values of one kind. Both have a canonical type.
+ *
+ * @param rules how values are held equal that are not equal as they stand
+ */
+public record ColumnPair(ColumnShape source, ColumnShape target, Kind comparedAs, List<Rule> rules) {
+    public ColumnPair {
+        rules = List.copyOf(rules);
+    }
+
+    /** A pair whose values must be equal as they stand. */
+    public ColumnPair(ColumnShape source, ColumnShape target, Kind comparedAs) {
+        this(source, target, comparedAs, List.of());
+    }
+
+    /** The rules, ready to be applied. */
+    public RuleSet toRuleSet() {
+        return new RuleSet(rules, comparedAs);
+    }
+
     /** The name by which findings and results speak of the pair: the source's. */
     public String name() {
         return source.name();

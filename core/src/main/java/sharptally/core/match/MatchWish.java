@@ -1,20 +1,70 @@
 package sharptally.core.match;
 
 import java.util.List;
-import java.util.Map;
+import java.util.Optional;
+import sharptally.core.place.Extract;
 
 /**
- * What the user says of one match; what is left empty is proposed from the two tables.
+ * What the user says of one match, or of all tables whose names have one form; what is left empty is proposed from the
+ * two tables.
  *
+ * @param name by which the match goes; empty for the source table's
  * @param key source names of the key's columns; empty to choose one
- * @param columns source name to target name, for columns whose names differ
- * @param leaveOut names of columns, of either side, that are not to be compared
+ * @param columns columns to be paired whatever their names
+ * @param leaveOut columns of either side that are not to be compared
+ * @param keep columns that are compared though {@code usuallyLeftOut}
+ * @param usuallyLeftOut columns not to be compared where a table has them
+ * @param rules for the match, the more general first
  */
 public record MatchWish(
-        String source, String target, List<String> key, Map<String, String> columns, List<String> leaveOut) {
+        Optional<String> name,
+        Extract source,
+        Extract target,
+        List<String> key,
+        List<PairWish> columns,
+        List<ColumnChoice> leaveOut,
+        List<String> keep,
+        List<ColumnChoice> usuallyLeftOut,
+        List<RuleWish> rules) {
     public MatchWish {
         key = List.copyOf(key);
-        columns = Map.copyOf(columns);
+        columns = List.copyOf(columns);
         leaveOut = List.copyOf(leaveOut);
+        keep = List.copyOf(keep);
+        usuallyLeftOut = List.copyOf(usuallyLeftOut);
+        rules = List.copyOf(rules);
+    }
+
+    /** Two tables with a key (empty to choose one), and columns to leave out. */
+    public static MatchWish ofTables(String source, String target, List<String> key, List<ColumnChoice> leaveOut) {
+        return new MatchWish(
+                Optional.empty(),
+                Extract.ofTable(source),
+                Extract.ofTable(target),
+                key,
+                List.of(),
+                leaveOut,
+                List.of(),
+                List.of(),
+                List.of());
+    }
+
+    /** Whether it stands for all tables whose names have the source's form. */
+    boolean isPattern() {
+        return source.query().isEmpty() && new Glob(source.name()).hasWildcard();
+    }
+
+    /** The same wish for two tables. */
+    MatchWish of(String sourceTable, String targetTable) {
+        return new MatchWish(
+                Optional.empty(),
+                new Extract(sourceTable, Optional.empty(), source.where(), source.computed()),
+                new Extract(targetTable, Optional.empty(), target.where(), target.computed()),
+                key,
+                columns,
+                leaveOut,
+                keep,
+                usuallyLeftOut,
+                rules);
     }
 }

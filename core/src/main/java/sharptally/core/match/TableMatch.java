@@ -9,6 +9,7 @@ import sharptally.core.shape.TableShape;
 /**
  * One source table held against one target table, with everything decided.
  *
+ * @param name by which results, files and filters speak of the match
  * @param pairs the columns that are compared
  * @param key places in {@code pairs} of the key's columns, in key order; empty when the whole row is the key
  * @param sourceOnly columns of the source that have no counterpart or were left out; not read
@@ -18,6 +19,7 @@ import sharptally.core.shape.TableShape;
  * @param notes what else is worth knowing, a sentence each
  */
 public record TableMatch(
+        String name,
         TableShape source,
         TableShape target,
         List<ColumnPair> pairs,
@@ -35,11 +37,6 @@ public record TableMatch(
         notCompared = List.copyOf(notCompared);
         shape = List.copyOf(shape);
         notes = List.copyOf(notes);
-    }
-
-    /** The name by which results, files and filters speak of the match: the source table's. */
-    public String name() {
-        return source.name().name();
     }
 
     public boolean wholeRow() {

@@ -11,8 +11,10 @@ import sharptally.core.match.ColumnPair;
 import sharptally.core.match.TableMatch;
 import sharptally.core.rows.Cast;
 import sharptally.core.rows.Column;
+import sharptally.core.rule.RuleSet;
 import sharptally.core.script.Change.Field;
 import sharptally.core.sql.SqlDialect;
+import sharptally.core.types.CanonicalType;
 import sharptally.core.types.Kind;
 import sharptally.core.types.Value;
 
@@ -21,11 +23,13 @@ final class ChangeMaker {
     private final TableMatch match;
     private final Direction direction;
     private final SqlDialect dialect;
+    private final List<RuleSet> ruleSets;
 
     ChangeMaker(TableMatch match, Direction direction, SqlDialect dialect) {
         this.match = match;
         this.direction = direction;
         this.dialect = dialect;
+        this.ruleSets = match.pairs().stream().map(ColumnPair::toRuleSet).toList();
     }
 
     /** The changes for one finding, as many as rows are to be touched; none where nothing can be written. */
@@ -108,9 +112,26 @@ final class ChangeMaker {
                 mending() ? new Change.Update(key, ofTarget, ofSource) : new Change.Update(key, ofSource, ofTarget));
     }
 
+    private static Value translated(ColumnPair columns, RuleSet rules, Value read) {
+        Column cell = new Column(1);
+        cell.add(read);
+        Kind kind = columns.target().type().orElseThrow().kind();
+        Value value = rules.toTarget(columns.sourceCast().apply(cell).value(0), kind);
+        Column told = new Column(1);
+        told.add(value);
+        return new Cast(CanonicalType.of(columns.comparedAs()), kind)
+                .apply(told)
+                .value(0);
+    }
+
     /** A source value in terms of the target's type; as it is where it has no faithful form there. */
-    private Value toTarget(int pair, Value value) {
+    private Value toTarget(int pair, Value read) {
         ColumnPair columns = match.pairs().get(pair);
+        RuleSet rules = ruleSets.get(pair);
+        if (rules.translates()) {
+            return translated(columns, rules, read);
+        }
+        Value value = read;
         var from = columns.source().type().orElseThrow();
         var to = columns.target().type().orElseThrow();
         if (dialect.holdsAnyValue() && !from.padded()) {

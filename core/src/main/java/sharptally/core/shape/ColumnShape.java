@@ -9,6 +9,7 @@ import sharptally.core.types.CanonicalType;
  * @param declaredType the type in the engine's own words, with length and scale
  * @param type what it holds in common terms; empty when its values can't be compared faithfully
  * @param collation the collation's name where one other than the engine's binary order is declared
+ * @param expression the SQL by which the column is computed while it is read; empty for a column that the table has
  */
 public record ColumnShape(
         String name,
@@ -16,7 +17,24 @@ public record ColumnShape(
         Optional<CanonicalType> type,
         boolean nullable,
         Generation generation,
-        Optional<String> collation) {
+        Optional<String> collation,
+        Optional<String> expression) {
+
+    /** A column that the table has. */
+    public ColumnShape(
+            String name,
+            String declaredType,
+            Optional<CanonicalType> type,
+            boolean nullable,
+            Generation generation,
+            Optional<String> collation) {
+        this(name, declaredType, type, nullable, generation, collation, Optional.empty());
+    }
+
+    /** A column of this type that is computed while it is read, and so can't be written. */
+    public ColumnShape computedBy(String newName, String sql) {
+        return new ColumnShape(newName, declaredType, type, true, Generation.COMPUTED, collation, Optional.of(sql));
+    }
 
     /** Whether a statement may give this column a value. */
     public boolean writable() {

@@ -1,5 +1,6 @@
 package sharptally.core.shape;
 
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 
@@ -7,6 +8,8 @@ import java.util.Optional;
  * A table or view as its database describes it.
  *
  * @param keys the primary key first, if there is one
+ * @param query the query whose rows these are, where there is no such table; nothing can be written to it
+ * @param where a condition in SQL that the rows meet; the other rows of the table are not seen
  */
 public record TableShape(
         TableName name,
@@ -14,11 +17,45 @@ public record TableShape(
         List<ColumnShape> columns,
         List<KeyShape> keys,
         List<ForeignKey> foreignKeys,
-        boolean hasTriggers) {
+        boolean hasTriggers,
+        Optional<String> query,
+        Optional<String> where) {
     public TableShape {
         columns = List.copyOf(columns);
         keys = List.copyOf(keys);
         foreignKeys = List.copyOf(foreignKeys);
+    }
+
+    /** All rows of a table or view. */
+    public TableShape(
+            TableName name,
+            boolean view,
+            List<ColumnShape> columns,
+            List<KeyShape> keys,
+            List<ForeignKey> foreignKeys,
+            boolean hasTriggers) {
+        this(name, view, columns, keys, foreignKeys, hasTriggers, Optional.empty(), Optional.empty());
+    }
+
+    /** The rows of a query. */
+    public static TableShape ofQuery(TableName name, String query, List<ColumnShape> columns) {
+        return new TableShape(name, true, columns, List.of(), List.of(), false, Optional.of(query), Optional.empty());
+    }
+
+    /** The same table with only the rows that meet a condition. */
+    public TableShape filtered(String condition) {
+        return new TableShape(name, view, columns, keys, foreignKeys, hasTriggers, query, Optional.of(condition));
+    }
+
+    /** The same table with a computed column, in the place of one of its name or behind all others. */
+    public TableShape with(ColumnShape computed) {
+        List<ColumnShape> all = new ArrayList<>(columns);
+        int place = column(computed.name()).map(all::indexOf).orElse(all.size());
+        if (place < all.size()) {
+            all.remove(place);
+        }
+        all.add(place, computed);
+        return new TableShape(name, view, all, keys, foreignKeys, hasTriggers, query, where);
     }
 
     /** The column of exactly this name, else the only one that differs by letter case alone. */
@@ -38,7 +75,9 @@ public record TableShape(
         return keys.stream()
                 .anyMatch(key -> names.containsAll(key.columns())
                         && key.columns().stream()
-                                .allMatch(c -> key.primary()
-                                        || !column(c).orElseThrow().nullable()));
+                                .allMatch(c -> column(c)
+                                        .filter(known -> known.expression().isEmpty())
+                                        .filter(known -> key.primary() || !known.nullable())
+                                        .isPresent()));
     }
 }

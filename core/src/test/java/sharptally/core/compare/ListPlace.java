@@ -42,6 +42,31 @@ record ListPlace(TableShape table, List<List<Value>> rows, int rowsPerBatch) imp
     }
 
     @Override
+    public TableShape describe(sharptally.core.place.Extract extract) {
+        return table;
+    }
+
+    @Override
+    public List<List<Value>> repeatedKeys(TableShape shape, List<sharptally.core.shape.ColumnShape> key, int limit) {
+        throw new UnsupportedOperationException();
+    }
+
+    @Override
+    public Place another() {
+        return this;
+    }
+
+    @Override
+    public boolean sharesState() {
+        return true;
+    }
+
+    @Override
+    public TableShape totals(sharptally.core.place.TotalsRequest request) {
+        throw new UnsupportedOperationException();
+    }
+
+    @Override
     public long countRows(TableName name) {
         return rows.size();
     }

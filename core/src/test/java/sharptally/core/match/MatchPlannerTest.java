@@ -8,6 +8,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import org.junit.jupiter.api.Test;
+import sharptally.core.place.Extract;
 import sharptally.core.shape.ColumnShape;
 import sharptally.core.shape.Generation;
 import sharptally.core.shape.KeyShape;
@@ -17,7 +18,7 @@ import sharptally.core.types.CanonicalType;
 import sharptally.core.types.Kind;
 
 class MatchPlannerTest {
-    private static final MatchWish NOTHING_SAID = new MatchWish("t", "t", List.of(), Map.of(), List.of());
+    private static final MatchWish NOTHING_SAID = MatchWish.ofTables("t", "t", List.of(), List.of());
 
     /** A column as {@code name:kind}, or {@code name:kind?} where it may be NULL. */
     private static ColumnShape column(String text) {
@@ -44,7 +45,7 @@ class MatchPlannerTest {
 
     @Test
     void tablesArePairedByNameUnlessInDoubt() {
-        var pairs = MatchPlanner.pairTables(
+        var pairs = TablePairs.byName(
                 List.of(TableName.of("Station"), TableName.of("reading"), TableName.of("log"), TableName.of("old")),
                 List.of(
                         TableName.of("STATION"),
@@ -90,8 +91,8 @@ class MatchPlannerTest {
     void whatIsLeftOutOrCannotBeComparedIsSaid() {
         TableShape source = table(List.of(), "a:integer", "b:text", "c:bytes", "d:other", "only:text");
         TableShape target = table(List.of(), "a:integer", "b:text", "c:integer", "d:other", "extra:text");
-        TableMatch match =
-                MatchPlanner.plan(source, target, new MatchWish("t", "t", List.of("a"), Map.of(), List.of("b")));
+        TableMatch match = MatchPlanner.plan(
+                source, target, MatchWish.ofTables("t", "t", List.of("a"), List.of(new ColumnChoice("b"))));
         assertThat(match.pairs()).extracting(ColumnPair::name).containsExactly("a", "d");
         assertThat(match.notCompared()).containsExactly("column c: no faithful way to hold bytes against integer");
         assertThat(match.shape())
@@ -117,10 +118,19 @@ class MatchPlannerTest {
     @Test
     void namesThatAreNotThereAreAllToldAtOnce() {
         TableShape table = table(List.of(), "a:integer");
-        MatchWish wish = new MatchWish("t", "t", List.of("k"), Map.of("x", "y"), List.of("z"));
+        MatchWish wish = new MatchWish(
+                Optional.empty(),
+                Extract.ofTable("t"),
+                Extract.ofTable("t"),
+                List.of("k"),
+                List.of(new PairWish("x", "y", Map.of())),
+                List.of(new ColumnChoice("z")),
+                List.of(),
+                List.of(),
+                List.of());
         assertThatThrownBy(() -> MatchPlanner.plan(table, table, wish))
-                .hasMessage(
-                        "no such column: t.k (there are a), t.x (there are a), t.y (there are a), t.z (there are a)");
+                .hasMessage("4 problems\n  no such column: t.k (there are a)\n  no such column: t.x (there are a)\n"
+                        + "  no such column: t.y (there are a)\n  no such column: t.z (there are a)");
         assertThatThrownBy(() -> MatchPlanner.plan(table, table(List.of(), "b:integer"), NOTHING_SAID))
                 .hasMessageContaining("no column of the one table has a counterpart in the other");
     }

@@ -20,6 +20,7 @@ import sharptally.core.shape.KeyShape;
 import sharptally.core.shape.TableName;
 import sharptally.core.shape.TableShape;
 import sharptally.engines.jdbc.Catalogue;
+import sharptally.engines.jdbc.QueryColumns;
 
 /** What the driver says of its database. Tables of the connection's own schema go by their bare name. */
 final class AnyCatalogue implements Catalogue {
@@ -82,6 +83,18 @@ final class AnyCatalogue implements Catalogue {
 
     private static String schema(Connection connection, TableName table) {
         return table.schema().orElse(ownSchema(connection));
+    }
+
+    @Override
+    public List<ColumnShape> describeQuery(Connection connection, String query) throws SQLException {
+        return QueryColumns.of(
+                connection,
+                query,
+                (told, i) -> QueryColumns.column(
+                        told.getColumnLabel(i),
+                        told.getColumnTypeName(i),
+                        AnyTypes.canonical(told.getColumnType(i), told.getColumnTypeName(i), told.getScale(i)),
+                        Optional.empty()));
     }
 
     @Override

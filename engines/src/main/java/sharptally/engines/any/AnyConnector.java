@@ -36,6 +36,11 @@ final class AnyConnector implements Connector {
     private final Map<List<URL>, ClassLoader> loaders = new ConcurrentHashMap<>();
 
     @Override
+    public Optional<Connection> connectBeside(PlaceAccess place, Connection other) {
+        return Optional.empty();
+    }
+
+    @Override
     public Connection connect(PlaceAccess place, Access access) throws SQLException {
         String url = "jdbc:" + place.address().location();
         Properties properties = new Properties();

@@ -13,6 +13,7 @@ public final class AnyJdbc {
                 new AnyConnector(),
                 new AnyCatalogue(),
                 new AnyReading(),
+                new AnyTotals(),
                 new AnyBinding(),
                 new StandardDialect());
     }

@@ -61,6 +61,11 @@ final class AnyReading implements Reading {
     }
 
     @Override
+    public String limited(String sql, long rows) {
+        return sql + " FETCH FIRST " + rows + " ROWS ONLY";
+    }
+
+    @Override
     public PreparedStatement openForStreaming(Connection connection, String sql) throws SQLException {
         PreparedStatement statement =
                 connection.prepareStatement(sql, ResultSet.TYPE_FORWARD_ONLY, ResultSet.CONCUR_READ_ONLY);

@@ -17,6 +17,7 @@ import sharptally.core.shape.KeyShape;
 import sharptally.core.shape.TableName;
 import sharptally.core.shape.TableShape;
 import sharptally.engines.jdbc.Catalogue;
+import sharptally.engines.jdbc.QueryColumns;
 import sharptally.engines.jdbc.Rows;
 
 /** Reads DuckDB's catalogue functions. Tables of schema main go by their bare name. */
@@ -60,6 +61,18 @@ final class DuckCatalogue implements Catalogue {
                         """, row -> Estimate.ofRows(row.getLong(1)), which(table)).stream()
                 .findFirst()
                 .orElse(Estimate.UNKNOWN);
+    }
+
+    @Override
+    public List<ColumnShape> describeQuery(Connection connection, String query) throws SQLException {
+        return Rows.read(
+                connection,
+                "DESCRIBE SELECT * FROM (" + query + "\n) tally_described",
+                row -> QueryColumns.column(
+                        row.getString("column_name"),
+                        row.getString("column_type"),
+                        Optional.of(DuckTypes.canonical(row.getString("column_type"))),
+                        Optional.empty()));
     }
 
     @Override

@@ -6,6 +6,7 @@ import java.sql.Connection;
 import java.sql.DriverManager;
 import java.sql.SQLException;
 import java.sql.Statement;
+import java.util.Optional;
 import java.util.Properties;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
@@ -14,6 +15,11 @@ import sharptally.engines.jdbc.Connector;
 
 /** Opens database files; never makes one. */
 final class DuckConnector implements Connector {
+    @Override
+    public Optional<Connection> connectBeside(PlaceAccess place, Connection other) {
+        return Optional.empty();
+    }
+
     @Override
     public Connection connect(PlaceAccess place, Access access) throws SQLException {
         Path file = Path.of(place.address().location()).toAbsolutePath();

@@ -13,6 +13,7 @@ public final class DuckDb {
                 new DuckConnector(),
                 new DuckCatalogue(),
                 new DuckReading(),
+                new DuckTotals(),
                 new DuckBinding(),
                 new DuckDialect());
     }

@@ -126,6 +126,11 @@ final class DuckReading implements Reading {
     }
 
     @Override
+    public String limited(String sql, long rows) {
+        return sql + " LIMIT " + rows;
+    }
+
+    @Override
     public PreparedStatement openForStreaming(Connection connection, String sql) throws SQLException {
         return connection.prepareStatement(sql);
     }

@@ -9,6 +9,12 @@ public final class H2 {
 
     public static Engine engine() {
         return new JdbcEngine(
-                "h2", new H2Connector(), new H2Catalogue(), new H2Reading(), new H2Binding(), new H2Dialect());
+                "h2",
+                new H2Connector(),
+                new H2Catalogue(),
+                new H2Reading(),
+                new H2Totals(),
+                new H2Binding(),
+                new H2Dialect());
     }
 }

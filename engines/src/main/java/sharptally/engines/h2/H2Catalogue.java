@@ -16,6 +16,7 @@ import sharptally.core.shape.KeyShape;
 import sharptally.core.shape.TableName;
 import sharptally.core.shape.TableShape;
 import sharptally.engines.jdbc.Catalogue;
+import sharptally.engines.jdbc.QueryColumns;
 import sharptally.engines.jdbc.Rows;
 
 /** Reads H2's information schema. Tables of schema PUBLIC go by their bare name. */
@@ -65,6 +66,22 @@ final class H2Catalogue implements Catalogue {
                 .stream()
                 .findFirst()
                 .orElse(Estimate.UNKNOWN);
+    }
+
+    @Override
+    public List<ColumnShape> describeQuery(Connection connection, String query) throws SQLException {
+        return QueryColumns.of(connection, query, (told, i) -> {
+            String type = told.getColumnTypeName(i);
+            boolean sized = told.getPrecision(i) > 0 && (type.startsWith("CHARACTER") || type.equals("NUMERIC"));
+            String declared = !sized
+                    ? type
+                    : type + "(" + told.getPrecision(i) + (type.equals("NUMERIC") ? ", " + told.getScale(i) : "") + ")";
+            return QueryColumns.column(
+                    told.getColumnLabel(i),
+                    declared,
+                    H2Types.canonical(type.startsWith("INTERVAL") ? "INTERVAL" : type, told.getScale(i), declared),
+                    Optional.empty());
+        });
     }
 
     @Override

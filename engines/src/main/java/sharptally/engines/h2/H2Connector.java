@@ -5,6 +5,7 @@ import java.nio.file.Path;
 import java.sql.Connection;
 import java.sql.DriverManager;
 import java.sql.SQLException;
+import java.util.Optional;
 import java.util.Properties;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
@@ -16,6 +17,11 @@ import sharptally.engines.jdbc.Connector;
 /** Opens database files never makes one. Without a user, H2's usual one, {@code sa}. */
 final class H2Connector implements Connector {
     static final String SUFFIX = ".mv.db";
+
+    @Override
+    public Optional<Connection> connectBeside(PlaceAccess place, Connection other) {
+        return Optional.empty();
+    }
 
     @Override
     public Connection connect(PlaceAccess place, Access access) throws SQLException {

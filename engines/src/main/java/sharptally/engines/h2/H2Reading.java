@@ -100,6 +100,11 @@ final class H2Reading implements Reading {
     }
 
     @Override
+    public String limited(String sql, long rows) {
+        return sql + " LIMIT " + rows;
+    }
+
+    @Override
     public PreparedStatement openForStreaming(Connection connection, String sql) throws SQLException {
         return connection.prepareStatement(sql, ResultSet.TYPE_FORWARD_ONLY, ResultSet.CONCUR_READ_ONLY);
     }

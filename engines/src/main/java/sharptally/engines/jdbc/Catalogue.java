@@ -5,6 +5,7 @@ import java.sql.SQLException;
 import java.util.List;
 import java.util.Map;
 import sharptally.core.place.Estimate;
+import sharptally.core.shape.ColumnShape;
 import sharptally.core.shape.TableName;
 import sharptally.core.shape.TableShape;
 
@@ -20,4 +21,7 @@ public interface Catalogue {
     Estimate estimate(Connection connection, TableName table) throws SQLException;
 
     TableShape describe(Connection connection, TableName table) throws SQLException;
+
+    /** The columns of a query, without running it to its end. */
+    List<ColumnShape> describeQuery(Connection connection, String query) throws SQLException;
 }

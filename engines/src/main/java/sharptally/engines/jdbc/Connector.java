@@ -2,6 +2,7 @@ package sharptally.engines.jdbc;
 
 import java.sql.Connection;
 import java.sql.SQLException;
+import java.util.Optional;
 import sharptally.core.place.PlaceAccess;
 
 /** Opens connections to places of one engine. Immutable. */
@@ -19,4 +20,10 @@ public interface Connector {
      * @throws sharptally.core.fault.ToolException when what the address names is visibly not there or not a database
      */
     Connection connect(PlaceAccess place, Access access) throws SQLException;
+
+    /**
+     * A further read-only connection that sees the state of the database that another one sees; empty where the engine
+     * can't share one between connections.
+     */
+    Optional<Connection> connectBeside(PlaceAccess place, Connection other) throws SQLException;
 }

@@ -10,12 +10,18 @@ import sharptally.core.sql.SqlDialect;
 
 /** An engine that is spoken to through a JDBC driver, put together from its parts. */
 public record JdbcEngine(
-        String name, Connector connector, Catalogue catalogue, Reading reading, Binding binding, SqlDialect dialect)
+        String name,
+        Connector connector,
+        Catalogue catalogue,
+        Reading reading,
+        Totalling totalling,
+        Binding binding,
+        SqlDialect dialect)
         implements Engine {
     @Override
     public Place open(PlaceAccess access) {
         try {
-            return new JdbcPlace(this, access);
+            return new JdbcPlace(this, access, connector.connect(access, Connector.Access.READ_ONLY), false);
         } catch (SQLException e) {
             throw Failures.wrap(
                     ErrorKind.CONNECT, "can't open the place", access.label().toString(), e);

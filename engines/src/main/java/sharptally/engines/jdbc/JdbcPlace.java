@@ -3,24 +3,24 @@ package sharptally.engines.jdbc;
 import java.sql.Connection;
 import java.sql.ResultSet;
 import java.sql.SQLException;
-import java.sql.Savepoint;
 import java.sql.Statement;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.stream.Collectors;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
 import sharptally.core.place.Address;
 import sharptally.core.place.Estimate;
+import sharptally.core.place.Extract;
 import sharptally.core.place.Place;
 import sharptally.core.place.PlaceAccess;
 import sharptally.core.place.ReadRequest;
+import sharptally.core.place.TotalsRequest;
 import sharptally.core.rows.RowSource;
 import sharptally.core.shape.ColumnShape;
 import sharptally.core.shape.TableName;
 import sharptally.core.shape.TableShape;
-import sharptally.core.sql.SqlText;
 import sharptally.core.types.Value;
 
 /**
@@ -33,13 +33,19 @@ final class JdbcPlace implements Place {
     private final PlaceAccess access;
     private final Address address;
     private Connection connection;
+    private final boolean sharesState;
+    private Optional<List<TableName>> tables = Optional.empty();
     private boolean reading;
 
-    JdbcPlace(JdbcEngine engine, PlaceAccess access) throws SQLException {
+    /**
+     * @param connection read-only; closed together with the place
+     */
+    JdbcPlace(JdbcEngine engine, PlaceAccess access, Connection connection, boolean sharesState) {
         this.engine = engine;
         this.access = access;
         this.address = access.label().withoutTable();
-        this.connection = connect();
+        this.connection = connection;
+        this.sharesState = sharesState;
     }
 
     private Connection connect() throws SQLException {
@@ -72,40 +78,35 @@ final class JdbcPlace implements Place {
 
     @Override
     public List<TableName> tables() {
-        try {
-            return engine.catalogue().tables(connection);
-        } catch (SQLException e) {
-            throw failed("can't list tables", e);
+        if (tables.isEmpty()) {
+            try {
+                tables = Optional.of(List.copyOf(engine.catalogue().tables(connection)));
+            } catch (SQLException e) {
+                throw failed("can't list tables", e);
+            }
         }
+        return tables.get();
     }
 
     @Override
     public TableShape describe(String table) {
-        List<TableName> all = tables();
-        Optional<TableName> exact =
-                all.stream().filter(t -> t.toString().equals(table)).findFirst();
-        List<TableName> alike = exact.map(List::of)
-                .orElseGet(() -> all.stream()
-                        .filter(t ->
-                                t.toString().equalsIgnoreCase(table) || t.name().equalsIgnoreCase(table))
-                        .toList());
-        if (alike.size() != 1) {
-            throw new ToolException(
-                    ErrorKind.READ,
-                    alike.isEmpty() ? "no such table" : "more than one table of this name",
-                    address.withTable(table).toString(),
-                    "there " + (all.isEmpty() ? "is no table here" : "are: " + someOf(alike.isEmpty() ? all : alike)));
-        }
+        TableName name = describing().named(table, tables());
         try {
-            return engine.catalogue().describe(connection, alike.get(0));
+            return engine.catalogue().describe(connection, name);
         } catch (SQLException e) {
             throw failed("can't read the columns of " + table, e);
         }
     }
 
-    private static String someOf(List<TableName> tables) {
-        String names = tables.stream().limit(12).map(TableName::toString).collect(Collectors.joining(", "));
-        return tables.size() > 12 ? names + " and " + (tables.size() - 12) + " more" : names;
+    @Override
+    public TableShape describe(Extract extract) {
+        Optional<TableShape> table =
+                extract.query().isPresent() ? Optional.empty() : Optional.of(describe(extract.name()));
+        return describing().extract(extract, table);
+    }
+
+    private Describing describing() {
+        return new Describing(engine, address, connection);
     }
 
     @Override
@@ -130,27 +131,50 @@ final class JdbcPlace implements Place {
     }
 
     @Override
+    public TableShape totals(TotalsRequest request) {
+        return new Selects(engine).totals(request);
+    }
+
+    @Override
+    public List<List<Value>> repeatedKeys(TableShape table, List<ColumnShape> key, int limit) {
+        TableShape repeated = new Selects(engine).repeated(table, key);
+        List<List<Value>> keys = new ArrayList<>();
+        try (RowSource rows = read(new ReadRequest(repeated, repeated.columns(), List.of()).first(limit))) {
+            for (var batch = rows.next(); batch.isPresent(); batch = rows.next()) {
+                for (int row = 0; row < batch.get().rows(); row++) {
+                    keys.add(batch.get().row(row));
+                }
+            }
+        }
+        return keys;
+    }
+
+    @Override
+    public Place another() {
+        try {
+            Optional<Connection> beside =
+                    access.snapshot() ? engine.connector().connectBeside(access, connection) : Optional.empty();
+            return new JdbcPlace(engine, access, beside.isPresent() ? beside.get() : connect(), beside.isPresent());
+        } catch (SQLException e) {
+            throw failed("can't open a further connection", e);
+        }
+    }
+
+    @Override
+    public boolean sharesState() {
+        return sharesState;
+    }
+
+    @Override
     public RowSource read(ReadRequest request) {
-        Reading terms = engine.reading();
-        StringBuilder sql = new StringBuilder("SELECT ")
-                .append(request.columns().stream().map(terms::selectTerm).collect(Collectors.joining(", ")))
-                .append(" FROM ")
-                .append(engine.dialect().quote(request.table().name()));
-        if (!request.after().isEmpty()) {
-            sql.append(" WHERE ").append(behind(request.orderBy(), request.after()));
-        }
-        if (!request.orderBy().isEmpty()) {
-            sql.append(request.orderBy().stream()
-                    .map(terms::orderTerm)
-                    .collect(Collectors.joining(", ", " ORDER BY ", "")));
-        }
+        String sql = new Selects(engine).rows(request);
         String where = address.withTable(request.table().name().toString()).toString();
         try {
             boolean shared = !reading;
             Connection used = shared ? connection : connect();
             reading = reading || shared;
             return new JdbcRowSource(
-                    open(used, sql.toString(), request.columns()),
+                    open(used, sql, request.columns()),
                     request.columns().size(),
                     where,
                     release -> released(used, shared, release));
@@ -159,35 +183,10 @@ final class JdbcPlace implements Place {
         }
     }
 
-    /** The condition of rows that come after a key: later in its first column, or equal there and later in the rest. */
-    private String behind(List<ColumnShape> order, List<Value> key) {
-        ColumnShape first = order.get(0);
-        String later = engine.reading().isAfter(first, engine.dialect().literal(key.get(0), first));
-        if (order.size() == 1) {
-            return later;
-        }
-        var equal = new SqlText.Builder();
-        engine.dialect().appendHolds(equal, first, key.get(0));
-        return "(" + later + " OR " + equal.build().render(engine.dialect()::literal) + " AND "
-                + behind(order.subList(1, order.size()), key.subList(1, key.size())) + ")";
-    }
-
     @Override
     public Optional<String> readProblem(TableName table) {
         try {
-            Savepoint before = connection.getMetaData().supportsSavepoints() ? connection.setSavepoint() : null;
-            try (Statement statement = connection.createStatement()) {
-                statement
-                        .executeQuery("SELECT 1 FROM " + engine.dialect().quote(table) + " WHERE 1 = 0")
-                        .close();
-                return Optional.empty();
-            } catch (SQLException e) {
-                if (before != null) {
-                    connection.rollback(before);
-                }
-                return Optional.of(
-                        String.valueOf(e.getMessage()).lines().findFirst().orElse(""));
-            }
+            return describing().readProblem(table);
         } catch (SQLException e) {
             throw failed("can't look at " + table, e);
         }

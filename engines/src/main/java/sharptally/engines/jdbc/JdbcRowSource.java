@@ -12,7 +12,9 @@ import sharptally.core.rows.RowSource;
 
 /** The rows of one query, in batches that are bounded in rows and bytes. */
 final class JdbcRowSource implements RowSource {
-    private static final int ROWS_PER_BATCH = 2_048;
+    private static final int MAX_ROWS_PER_BATCH = 2_048;
+    private static final int MIN_ROWS_PER_BATCH = 16;
+    private static final int CELLS_PER_BATCH = 1 << 17;
     private static final int MAX_BATCH_BYTES = 2 << 20;
 
     /** Whether a connection may be used again. */
@@ -23,6 +25,7 @@ final class JdbcRowSource implements RowSource {
 
     private final BulkReading.Stream stream;
     private final int columnCount;
+    private final int rowsPerBatch;
     private final String where;
     private final Consumer<Release> release;
     private volatile boolean closed;
@@ -34,6 +37,8 @@ final class JdbcRowSource implements RowSource {
     JdbcRowSource(BulkReading.Stream stream, int columnCount, String where, Consumer<Release> release) {
         this.stream = stream;
         this.columnCount = columnCount;
+        this.rowsPerBatch =
+                Math.max(MIN_ROWS_PER_BATCH, Math.min(MAX_ROWS_PER_BATCH, CELLS_PER_BATCH / Math.max(1, columnCount)));
         this.where = where;
         this.release = release;
     }
@@ -51,11 +56,11 @@ final class JdbcRowSource implements RowSource {
     }
 
     private Optional<RowBatch> fill() throws SQLException {
-        List<Column> batch = RowCodec.emptyColumns(columnCount, ROWS_PER_BATCH);
+        List<Column> batch = RowCodec.emptyColumns(columnCount, rowsPerBatch);
         Column[] columns = batch.toArray(new Column[0]);
         int count = 0;
         long bytes = 0;
-        while (count < ROWS_PER_BATCH && bytes < MAX_BATCH_BYTES) {
+        while (count < rowsPerBatch && bytes < MAX_BATCH_BYTES) {
             if (!stream.next(columns)) {
                 ended = true;
                 break;

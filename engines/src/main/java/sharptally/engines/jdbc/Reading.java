@@ -19,6 +19,9 @@ public interface Reading {
 
     CellReader reader(ColumnShape column);
 
+    /** The query, with no more than so many rows in its result. */
+    String limited(String sql, long rows);
+
     /** A statement whose result comes row by row and is never held whole; the caller closes it. */
     PreparedStatement openForStreaming(Connection connection, String sql) throws SQLException;
 

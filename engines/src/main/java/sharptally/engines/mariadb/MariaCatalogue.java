@@ -18,6 +18,7 @@ import sharptally.core.shape.KeyShape;
 import sharptally.core.shape.TableName;
 import sharptally.core.shape.TableShape;
 import sharptally.engines.jdbc.Catalogue;
+import sharptally.engines.jdbc.QueryColumns;
 import sharptally.engines.jdbc.Rows;
 
 /** Reads the information schema. Tables of the connection's own database go by their bare name. */
@@ -58,6 +59,21 @@ final class MariaCatalogue implements Catalogue {
                         """, row -> Estimate.of(row.getLong(1), row.getLong(2)), table.name()).stream()
                 .findFirst()
                 .orElse(Estimate.UNKNOWN);
+    }
+
+    @Override
+    public List<ColumnShape> describeQuery(Connection connection, String query) throws SQLException {
+        return QueryColumns.of(connection, query, (told, i) -> {
+            String words = told.getColumnTypeName(i).toLowerCase(Locale.ROOT).replace("integer", "int");
+            String type = words.replace(" unsigned", "");
+            String declared = type.equals("bit") ? "bit(" + told.getPrecision(i) + ")" : words;
+            return QueryColumns.column(
+                    told.getColumnLabel(i),
+                    declared,
+                    MariaTypes.canonical(type, declared, told.getScale(i), false),
+                    // Of what comes out of an expression the character set is not told.
+                    type.contains("char") || type.contains("text") ? Optional.of("unknown") : Optional.empty());
+        });
     }
 
     @Override

@@ -17,6 +17,11 @@ import sharptally.engines.jdbc.ServerAddress;
 /** Connects with UTC and strict mode; a password that is given nowhere else comes from the client's {@code .my.cnf}. */
 final class MariaConnector implements Connector {
     @Override
+    public Optional<Connection> connectBeside(PlaceAccess place, Connection other) {
+        return Optional.empty();
+    }
+
+    @Override
     public Connection connect(PlaceAccess place, Access access) throws SQLException {
         ServerAddress server = ServerAddress.of(place.address());
         Properties properties = new Properties();

@@ -16,6 +16,7 @@ public final class MariaDb {
                 new MariaConnector(),
                 new MariaCatalogue(),
                 new MariaReading(),
+                new MariaTotals(),
                 new MariaBinding(),
                 new MariaDialect(name));
     }

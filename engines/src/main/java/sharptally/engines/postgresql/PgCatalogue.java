@@ -17,6 +17,7 @@ import sharptally.core.shape.KeyShape;
 import sharptally.core.shape.TableName;
 import sharptally.core.shape.TableShape;
 import sharptally.engines.jdbc.Catalogue;
+import sharptally.engines.jdbc.QueryColumns;
 import sharptally.engines.jdbc.Rows;
 
 /** Reads PostgreSQL's own catalogue. Tables of schema public go by their bare name. */
@@ -77,6 +78,39 @@ final class PgCatalogue implements Catalogue {
 
     private static String[] which(TableName table) {
         return new String[] {table.schema().orElse(DEFAULT_SCHEMA), table.name()};
+    }
+
+    @Override
+    public List<ColumnShape> describeQuery(Connection connection, String query) throws SQLException {
+        List<String[]> told = new ArrayList<>();
+        QueryColumns.of(connection, query, (metadata, i) -> {
+            told.add(new String[] {
+                metadata.getColumnLabel(i), metadata.getColumnTypeName(i), Integer.toString(metadata.getScale(i))
+            });
+            return QueryColumns.column(metadata.getColumnLabel(i), "", Optional.empty(), Optional.empty());
+        });
+        List<ColumnShape> columns = new ArrayList<>();
+        for (String[] column : told) {
+            columns.add(Rows.read(
+                            connection,
+                            "SELECT typname, typtype, format_type(oid, -1) FROM pg_type WHERE oid = to_regtype(?)",
+                            row -> queryColumn(column, row),
+                            column[1])
+                    .get(0));
+        }
+        return columns;
+    }
+
+    private static ColumnShape queryColumn(String[] told, ResultSet row) throws SQLException {
+        String type = row.getString(1);
+        boolean time = type.startsWith("time");
+        String declared = type.equals("bpchar") ? "character" : row.getString(3);
+        return QueryColumns.column(
+                told[0],
+                declared,
+                Optional.of(PgTypes.canonical(
+                        type, row.getString(2).equals("e"), time ? Integer.parseInt(told[2]) : -1, declared)),
+                Optional.empty());
     }
 
     @Override

@@ -4,14 +4,30 @@ import java.sql.Connection;
 import java.sql.DriverManager;
 import java.sql.SQLException;
 import java.sql.Statement;
+import java.util.Optional;
 import java.util.Properties;
 import sharptally.core.place.PlaceAccess;
 import sharptally.core.place.Secret;
 import sharptally.engines.jdbc.Connector;
+import sharptally.engines.jdbc.Rows;
 import sharptally.engines.jdbc.ServerAddress;
 
 /** Connects with settings under which every value has just one text; the driver itself reads {@code .pgpass}. */
 final class PgConnector implements Connector {
+    @Override
+    public Optional<Connection> connectBeside(PlaceAccess place, Connection other) throws SQLException {
+        String state = Rows.read(other, "SELECT pg_export_snapshot()", row -> row.getString(1))
+                .get(0);
+        Connection connection = connect(place, Access.READ_ONLY);
+        try (Statement statement = connection.createStatement()) {
+            statement.execute("SET TRANSACTION SNAPSHOT '" + state.replace("'", "''") + "'");
+            return Optional.of(connection);
+        } catch (SQLException e) {
+            connection.close();
+            throw e;
+        }
+    }
+
     @Override
     public Connection connect(PlaceAccess place, Access access) throws SQLException {
         ServerAddress server = ServerAddress.of(place.address());

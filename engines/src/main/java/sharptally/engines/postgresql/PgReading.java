@@ -124,6 +124,11 @@ final class PgReading implements Reading {
     }
 
     @Override
+    public String limited(String sql, long rows) {
+        return sql + " LIMIT " + rows;
+    }
+
+    @Override
     public PreparedStatement openForStreaming(Connection connection, String sql) throws SQLException {
         PreparedStatement statement =
                 connection.prepareStatement(sql, ResultSet.TYPE_FORWARD_ONLY, ResultSet.CONCUR_READ_ONLY);

@@ -9,6 +9,12 @@ public final class PostgreSql {
 
     public static Engine engine() {
         return new JdbcEngine(
-                "postgresql", new PgConnector(), new PgCatalogue(), new PgReading(), new PgBinding(), new PgDialect());
+                "postgresql",
+                new PgConnector(),
+                new PgCatalogue(),
+                new PgReading(),
+                new PgTotals(),
+                new PgBinding(),
+                new PgDialect());
     }
 }

@@ -13,6 +13,7 @@ public final class Sqlite {
                 new SqliteConnector(),
                 new SqliteCatalogue(),
                 new SqliteReading(),
+                new SqliteTotals(),
                 new SqliteBinding(),
                 new SqliteDialect());
     }

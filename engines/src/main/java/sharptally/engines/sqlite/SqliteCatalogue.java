@@ -18,6 +18,7 @@ import sharptally.core.shape.KeyShape;
 import sharptally.core.shape.TableName;
 import sharptally.core.shape.TableShape;
 import sharptally.engines.jdbc.Catalogue;
+import sharptally.engines.jdbc.QueryColumns;
 import sharptally.engines.jdbc.Rows;
 
 /** Reads the schema by SQLite's own pragma functions. */
@@ -61,6 +62,17 @@ final class SqliteCatalogue implements Catalogue {
                 ? Estimate.ofRows(
                         Rows.read(connection, sql, row -> row.getLong(1)).get(0))
                 : Estimate.UNKNOWN;
+    }
+
+    @Override
+    public List<ColumnShape> describeQuery(Connection connection, String query) throws SQLException {
+        return QueryColumns.of(connection, query, (told, i) -> {
+            // What is no column of a table has no declared type; the driver then tells the one of the value, or this.
+            boolean declared = !told.getColumnTypeName(i).equals("NUMERIC");
+            String type = declared ? told.getColumnTypeName(i) : "";
+            return QueryColumns.column(
+                    told.getColumnLabel(i), type, Optional.of(SqliteTypes.canonical(type)), Optional.of("declared"));
+        });
     }
 
     @Override

@@ -8,6 +8,8 @@ import java.nio.file.Path;
 import java.sql.Connection;
 import java.sql.SQLException;
 import java.util.Arrays;
+import java.util.Optional;
+import org.sqlite.Function;
 import org.sqlite.SQLiteConfig;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
@@ -19,6 +21,11 @@ import sharptally.engines.jdbc.Connector;
 final class SqliteConnector implements Connector {
     private static final byte[] HEADER = "SQLite format 3\0".getBytes(StandardCharsets.US_ASCII);
     private static final int BUSY_TIMEOUT_MILLIS = 5_000;
+
+    @Override
+    public Optional<Connection> connectBeside(PlaceAccess place, Connection other) {
+        return Optional.empty();
+    }
 
     @Override
     public Connection connect(PlaceAccess place, Access access) throws SQLException {
@@ -40,6 +47,7 @@ final class SqliteConnector implements Connector {
                     statement.execute("PRAGMA query_only = ON");
                 }
             }
+            Function.create(connection, ExactSum.NAME, new ExactSum());
             connection.setAutoCommit(false);
             return connection;
         } catch (SQLException e) {

@@ -60,6 +60,11 @@ final class SqliteReading implements Reading {
     }
 
     @Override
+    public String limited(String sql, long rows) {
+        return sql + " LIMIT " + rows;
+    }
+
+    @Override
     public PreparedStatement openForStreaming(Connection connection, String sql) throws SQLException {
         // SQLite steps through a result as it is read; nothing is held.
         return connection.prepareStatement(sql);

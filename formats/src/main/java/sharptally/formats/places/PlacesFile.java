@@ -19,6 +19,7 @@ import sharptally.core.fault.ToolException;
 import sharptally.core.place.Address;
 import sharptally.core.place.PlaceAccess;
 import sharptally.core.place.Secret;
+import sharptally.formats.sheet.Nearest;
 import sharptally.formats.sheet.Yaml;
 
 /**
@@ -93,7 +94,11 @@ public final class PlacesFile {
             throw problem(
                     "no such key in a places file: " + e.getPropertyName(),
                     Yaml.whereKeyStands(file, e),
-                    Yaml.nearest(e));
+                    Nearest.question(
+                            e.getPropertyName(),
+                            e.getKnownPropertyIds().stream()
+                                    .map(String::valueOf)
+                                    .toList()));
         } catch (JacksonException e) {
             throw problem("not a places file: " + Yaml.said(e), Yaml.at(file, e.getLocation()), "see docs/places.md");
         } catch (IOException e) {

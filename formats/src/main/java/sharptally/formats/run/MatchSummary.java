@@ -1,7 +1,7 @@
 package sharptally.formats.run;
 
+import java.util.Comparator;
 import java.util.List;
-import java.util.Map;
 import java.util.Optional;
 import java.util.TreeMap;
 import java.util.stream.IntStream;
@@ -16,9 +16,11 @@ import sharptally.core.match.TableMatch;
 /**
  * One match in {@code run.json}.
  *
+ * @param name by which it goes in filters and files
  * @param key source names of the key's columns; empty where whole rows were counted
  * @param columns how many columns were compared
- * @param differing changed rows per column (source names), only columns in which any differ, most first
+ * @param differing the columns in which changed rows differ, most first
+ * @param sameByRule values that are the same only by a rule
  * @param shape how the shapes of the two tables differ
  * @param notes what else is worth knowing
  * @param notCompared columns that should have been compared and were not, with the reason
@@ -27,6 +29,7 @@ import sharptally.core.match.TableMatch;
  * @param findings the file of findings, relative to the run folder
  */
 public record MatchSummary(
+        String name,
         String source,
         String target,
         RunState state,
@@ -41,7 +44,8 @@ public record MatchSummary(
         long missing,
         long extra,
         long repeated,
-        Map<String, Long> differing,
+        List<ColumnSummary> differing,
+        List<RuleSummary> sameByRule,
         List<String> shape,
         List<String> notes,
         List<String> notCompared,
@@ -55,6 +59,7 @@ public record MatchSummary(
         List<String> notes = new java.util.ArrayList<>(match.notes());
         result.outcome().ifPresent(o -> notes.addAll(o.remarks()));
         return new MatchSummary(
+                match.name(),
                 match.source().name().toString(),
                 match.target().name().toString(),
                 result.outcome().isPresent() ? RunState.COMPLETE : RunState.INCOMPLETE,
@@ -70,6 +75,7 @@ public record MatchSummary(
                 counts.of(FindingKind.EXTRA),
                 counts.of(FindingKind.REPEATED),
                 differing(match, counts),
+                sameByRule(match, counts),
                 match.shape(),
                 notes,
                 match.notCompared(),
@@ -88,17 +94,23 @@ public record MatchSummary(
         return counts.nothingDiffers() ? 0 : 1;
     }
 
-    private static Map<String, Long> differing(TableMatch match, Counts counts) {
-        Map<String, Long> named = new java.util.LinkedHashMap<>();
-        TreeMap<Long, List<Integer>> byCount = new TreeMap<>(java.util.Comparator.reverseOrder());
-        IntStream.range(0, counts.differingPerPair().size())
-                .filter(i -> counts.differingPerPair().get(i) > 0)
-                .forEach(
-                        i -> byCount.computeIfAbsent(counts.differingPerPair().get(i), n -> new java.util.ArrayList<>())
-                                .add(i));
-        byCount.forEach((count, pairs) ->
-                pairs.forEach(i -> named.put(match.pairs().get(i).name(), count)));
-        return named;
+    private static List<ColumnSummary> differing(TableMatch match, Counts counts) {
+        return IntStream.range(0, counts.perPair().size())
+                .boxed()
+                .flatMap(i ->
+                        ColumnSummary.of(match.pairs().get(i), counts.perPair().get(i)).stream())
+                .sorted(Comparator.comparing(ColumnSummary::rows).reversed())
+                .toList();
+    }
+
+    private static List<RuleSummary> sameByRule(TableMatch match, Counts counts) {
+        return IntStream.range(0, counts.perPair().size())
+                .boxed()
+                .flatMap(i -> new TreeMap<>(counts.perPair().get(i).sameByRule())
+                        .entrySet().stream()
+                                .map(rule ->
+                                        new RuleSummary(match.pairs().get(i).name(), rule.getKey(), rule.getValue())))
+                .toList();
     }
 
     public long differences() {

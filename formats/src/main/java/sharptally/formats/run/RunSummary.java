@@ -2,6 +2,8 @@ package sharptally.formats.run;
 
 import java.util.Comparator;
 import java.util.List;
+import sharptally.core.totals.CheckResult;
+import sharptally.core.totals.TotalsResult;
 
 /**
  * What {@code run.json} holds; its form is described in {@code docs/run-folder.md}.
@@ -12,7 +14,11 @@ import java.util.List;
  * @param source the source place as the user named it, never with a password
  * @param sourceAddress where that is
  * @param sourceProduct product and version, as the place reports them
+ * @param matches those whose rows were compared
  * @param sourceOnly tables that have no counterpart
+ * @param notes what is worth knowing of the run as a whole
+ * @param totals of matches whose totals were held against each other
+ * @param checks what was expected of figures of one side
  */
 public record RunSummary(
         int format,
@@ -29,13 +35,24 @@ public record RunSummary(
         String targetProduct,
         List<MatchSummary> matches,
         List<String> sourceOnly,
-        List<String> targetOnly) {
-    public static final int FORMAT = 1;
+        List<String> targetOnly,
+        List<String> notes,
+        List<TotalsResult> totals,
+        List<CheckResult> checks) {
+    public static final int FORMAT = 2;
 
     public RunSummary {
         matches = List.copyOf(matches);
         sourceOnly = List.copyOf(sourceOnly);
         targetOnly = List.copyOf(targetOnly);
+        notes = List.copyOf(notes);
+        totals = List.copyOf(totals);
+        checks = List.copyOf(checks);
+    }
+
+    /** Whether a figure differs, or is not as it was expected. */
+    public boolean figuresDiffer() {
+        return totals.stream().anyMatch(t -> t.broken() > 0) || checks.stream().anyMatch(c -> !c.held());
     }
 
     /** Whether tables or columns are on one side only, or are declared otherwise. */
@@ -53,6 +70,7 @@ public record RunSummary(
         return matches.stream()
                 .map(MatchSummary::exitCode)
                 .max(Comparator.comparing(code -> code <= 1 ? code : 100 - code))
-                .orElse(0);
+                .filter(code -> code > 0)
+                .orElse(figuresDiffer() ? 1 : 0);
     }
 }

@@ -15,7 +15,6 @@ import java.nio.file.attribute.PosixFilePermissions;
 import java.time.Instant;
 import java.time.ZoneOffset;
 import java.time.format.DateTimeFormatter;
-import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import sharptally.core.fault.ErrorKind;
@@ -34,7 +33,7 @@ public final class RunWriter {
             DateTimeFormatter.ofPattern("uuuu-MM-dd'T'HH-mm-ss").withZone(ZoneOffset.UTC);
 
     private final Path folder;
-    private final Map<String, String> fileOfMatch = new HashMap<>();
+    private final Map<String, String> fileOfMatch = new java.util.concurrent.ConcurrentHashMap<>();
 
     private RunWriter(Path folder) {
         this.folder = folder;
@@ -109,15 +108,14 @@ public final class RunWriter {
 
     /** The file of a match's findings, relative to the folder; one of its own for each match. */
     public String findingsFile(TableMatch match) {
-        return fileOfMatch.computeIfAbsent(
-                match.source().name() + "\0" + match.target().name(), m -> {
-                    String safe = match.name().replaceAll("[^\\p{L}\\p{N}_-]", "_");
-                    String file = "findings/" + safe + ".jsonl";
-                    for (int n = 2; fileOfMatch.containsValue(file); n++) {
-                        file = "findings/" + safe + "." + n + ".jsonl";
-                    }
-                    return file;
-                });
+        return fileOfMatch.computeIfAbsent(match.name(), m -> {
+            String safe = match.name().replaceAll("[^\\p{L}\\p{N}_-]", "_");
+            String file = "findings/" + safe + ".jsonl";
+            for (int n = 2; fileOfMatch.containsValue(file); n++) {
+                file = "findings/" + safe + "." + n + ".jsonl";
+            }
+            return file;
+        });
     }
 
     /** Starts the findings of one match. */

@@ -2,28 +2,73 @@ package sharptally.formats.sheet;
 
 import java.util.List;
 import java.util.Optional;
+import sharptally.core.match.Glob;
+import sharptally.core.match.MatchWish;
+import sharptally.core.match.TableMatch;
+import sharptally.core.totals.Expectation;
+import sharptally.core.totals.TotalsWish;
 
 /**
- * A sheet as it stands in its file.
+ * A job as its sheet describes it, variables replaced and included files taken in.
  *
- * @param sheet version of the form
+ * @param source the source's address
+ * @param workers how many matches are compared at once
+ * @param record the address of the place in which results are recorded
+ * @param leaveOutTables tables that no pattern finds
  * @param matches empty for all tables of equal name
  */
-public record Sheet(int sheet, String source, String target, Optional<List<Match>> matches) {
+public record Sheet(
+        String source,
+        String target,
+        Optional<Integer> workers,
+        Optional<String> record,
+        List<Glob> leaveOutTables,
+        List<Match> matches) {
     public static final int FORMAT = 1;
 
+    public Sheet {
+        leaveOutTables = List.copyOf(leaveOutTables);
+        matches = List.copyOf(matches);
+    }
+
     /**
-     * @param key source names
-     * @param columns pairs whose names differ; other columns are paired by name
-     * @param leaveOut columns of either side that are not compared
+     * One entry of {@code matches}.
+     *
+     * @param totals what the sheet says of totals; empty for the usual ones
+     * @param expectSource what is expected of the source's figures
      */
     public record Match(
-            String source,
-            Optional<String> target,
-            Optional<List<String>> key,
-            Optional<List<ColumnNames>> columns,
-            Optional<List<String>> leaveOut) {}
+            MatchWish wish,
+            Optional<TotalsWish> totals,
+            List<Expectation> expectSource,
+            List<Expectation> expectTarget) {
+        public Match {
+            expectSource = List.copyOf(expectSource);
+            expectTarget = List.copyOf(expectTarget);
+        }
+    }
 
-    /** One column of each side. */
-    public record ColumnNames(String source, String target) {}
+    public List<MatchWish> wishes() {
+        return matches.stream().map(Match::wish).toList();
+    }
+
+    /** The entry from which a match came: the one that names it, else the first pattern that finds it. */
+    public Optional<Match> entryOf(TableMatch match) {
+        Optional<Match> named = matches.stream()
+                .filter(m -> m.wish().name().isPresent()
+                        ? m.wish().name().get().equals(match.name())
+                        : isNamed(m.wish().source().name(), match))
+                .findFirst();
+        return named.or(() -> matches.stream()
+                .filter(m -> new Glob(m.wish().source().name())
+                                .matches(match.source().name().name())
+                        || new Glob(m.wish().source().name())
+                                .matches(match.source().name().toString()))
+                .findFirst());
+    }
+
+    private static boolean isNamed(String name, TableMatch match) {
+        return name.equalsIgnoreCase(match.source().name().toString())
+                || name.equalsIgnoreCase(match.source().name().name());
+    }
 }

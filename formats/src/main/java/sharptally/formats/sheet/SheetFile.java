@@ -1,109 +1,135 @@
 package sharptally.formats.sheet;
 
-import com.fasterxml.jackson.core.JacksonException;
-import com.fasterxml.jackson.databind.exc.UnrecognizedPropertyException;
 import java.io.IOException;
-import java.io.UncheckedIOException;
+import java.io.StringReader;
 import java.nio.file.Files;
+import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.LinkedHashSet;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
-import java.util.stream.Collectors;
+import java.util.Set;
+import org.yaml.snakeyaml.LoaderOptions;
+import org.yaml.snakeyaml.error.MarkedYAMLException;
+import org.yaml.snakeyaml.error.YAMLException;
+import org.yaml.snakeyaml.nodes.Node;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
-import sharptally.core.match.MatchWish;
-import sharptally.core.match.TableMatch;
+import sharptally.core.match.Glob;
 
-/** Reads and writes sheets. A key that is not known is refused, with its place and the nearest known one. */
+/**
+ * Reads sheets. All that is wrong with a sheet is told at once, each with its file, line and column, and the known word
+ * that is nearest. The same form is published as a JSON Schema in {@code sheet.schema.json}.
+ */
 public final class SheetFile {
-    private SheetFile() {}
+    static final Set<String> KEYS = new LinkedHashSet<>(List.of(
+            "sheet", "include", "source", "target", "workers", "record", "defaults", "leave-out-tables", "matches"));
+
+    private final Variables variables;
+    private final List<String> problems = new ArrayList<>();
+    private final List<Path> including = new ArrayList<>();
+    private final MatchReader matches = new MatchReader();
+    private final List<Glob> leaveOutTables = new ArrayList<>();
+    private Optional<String> source = Optional.empty();
+    private Optional<String> target = Optional.empty();
+    private Optional<String> record = Optional.empty();
+    private Optional<Integer> workers = Optional.empty();
+
+    private SheetFile(Map<String, String> environment) {
+        this.variables = new Variables(environment);
+    }
 
     /**
+     * @param environment where variables are looked up
      * @throws ToolException when the file is not there or not a sheet
      */
-    public static Sheet read(Path file) {
-        try {
-            Sheet sheet = Yaml.MAPPER.readValue(Files.readString(file), Sheet.class);
-            check(sheet, file);
-            return sheet;
-        } catch (UnrecognizedPropertyException e) {
-            throw problem(
-                    "no such key in a sheet: " + e.getPropertyName(), Yaml.whereKeyStands(file, e), Yaml.nearest(e));
-        } catch (JacksonException e) {
-            throw problem("not a sheet: " + Yaml.said(e), Yaml.at(file, e.getLocation()), "see docs/sheet.md");
-        } catch (java.nio.file.NoSuchFileException e) {
-            throw problem("no such file", file.toString(), "check the path");
-        } catch (IOException e) {
-            throw problem("can't read the sheet", file + " (" + e.getMessage() + ")", "check the file");
+    public static Sheet read(Path file, Map<String, String> environment) {
+        SheetFile reading = new SheetFile(environment);
+        reading.readFile(file, true);
+        if (!reading.problems.isEmpty()) {
+            throw ToolException.all(ErrorKind.SHEET, reading.problems);
         }
+        return new Sheet(
+                reading.source.orElseThrow(),
+                reading.target.orElseThrow(),
+                reading.workers,
+                reading.record,
+                reading.leaveOutTables,
+                reading.matches.read());
     }
 
-    private static void check(Sheet sheet, Path file) {
-        if (sheet == null) {
-            throw problem("the sheet is empty", file.toString(), "see docs/sheet.md");
+    private void readFile(Path file, boolean outermost) {
+        Path whole = file.toAbsolutePath().normalize();
+        if (including.contains(whole)) {
+            problems.add("sheets include each other in a circle: "
+                    + String.join(
+                            " > ",
+                            including.stream()
+                                    .map(p -> p.getFileName().toString())
+                                    .toList())
+                    + " > " + file.getFileName() + "; take one of the includes out");
+            return;
         }
-        if (sheet.sheet() != Sheet.FORMAT) {
-            throw problem("a sheet must begin with 'sheet: " + Sheet.FORMAT + "'", file.toString(), "");
-        }
-        if (sheet.source() == null || sheet.target() == null) {
-            throw problem("a sheet needs a source and a target", file.toString(), "see docs/sheet.md");
-        }
-        for (Sheet.Match match : sheet.matches().orElse(List.of())) {
-            boolean incomplete = match == null
-                    || match.source() == null
-                    || match.columns().orElse(List.of()).stream()
-                            .anyMatch(c -> c == null || c.source() == null || c.target() == null);
-            if (incomplete) {
-                throw problem(
-                        "a match needs a source, and each of its columns a source and a target", file.toString(), "");
+        including.add(whole);
+        compose(file, outermost).ifPresent(root -> readRoot(file, root, outermost));
+        including.remove(whole);
+    }
+
+    private Optional<Node> compose(Path file, boolean outermost) {
+        try {
+            LoaderOptions options = new LoaderOptions();
+            options.setAllowDuplicateKeys(true);
+            Node root = new org.yaml.snakeyaml.Yaml(options).compose(new StringReader(Files.readString(file)));
+            if (root == null || YamlMap.isNull(root)) {
+                problems.add((outermost ? "the sheet is empty: " : "the included sheet is empty: ") + file
+                        + "; see docs/sheet.md");
+                return Optional.empty();
             }
+            return Optional.of(root);
+        } catch (NoSuchFileException e) {
+            problems.add("no such file: " + file + "; check the path");
+        } catch (IOException e) {
+            problems.add("can't read the sheet: " + file + " (" + e.getMessage() + "); it should be text in UTF-8");
+        } catch (MarkedYAMLException e) {
+            String where = e.getProblemMark() == null
+                    ? ""
+                    : ", line " + (e.getProblemMark().getLine() + 1) + ", column "
+                            + (e.getProblemMark().getColumn() + 1);
+            problems.add(file + where + ": not YAML: " + e.getProblem() + "; see docs/sheet.md");
+        } catch (YAMLException | StackOverflowError e) {
+            problems.add(file + ": not YAML: "
+                    + String.valueOf(e.getMessage()).lines().findFirst().orElse("") + "; see docs/sheet.md");
         }
+        return Optional.empty();
     }
 
-    private static ToolException problem(String what, String where, String mend) {
-        return new ToolException(ErrorKind.SHEET, what, where, mend);
-    }
-
-    /** What the sheet says of its matches, in the planner's terms. */
-    public static List<MatchWish> wishes(Sheet sheet) {
-        return sheet.matches().orElse(List.of()).stream()
-                .map(m -> new MatchWish(
-                        m.source(),
-                        m.target().orElse(m.source()),
-                        m.key().orElse(List.of()),
-                        m.columns().orElse(List.of()).stream()
-                                .collect(Collectors.toMap(
-                                        Sheet.ColumnNames::source, Sheet.ColumnNames::target, (one, two) -> two)),
-                        m.leaveOut().orElse(List.of())))
-                .toList();
-    }
-
-    /** A sheet that says expressly all that was decided, so that it makes the same comparison again. */
-    public static String resolved(String source, String target, List<TableMatch> matches) {
-        List<Sheet.Match> written = matches.stream()
-                .map(m -> new Sheet.Match(
-                        m.source().name().toString(),
-                        Optional.of(m.target().name().toString()),
-                        Optional.of(m.keyPairs().stream().map(p -> p.name()).toList()),
-                        Optional.of(m.pairs().stream()
-                                .map(p -> new Sheet.ColumnNames(
-                                        p.source().name(), p.target().name()))
-                                .toList()),
-                        Optional.of(leftOut(m))))
-                .toList();
-        try {
-            return Yaml.MAPPER.writeValueAsString(new Sheet(Sheet.FORMAT, source, target, Optional.of(written)));
-        } catch (JacksonException e) {
-            throw new UncheckedIOException(e);
+    private void readRoot(Path file, Node root, boolean outermost) {
+        var context = new YamlMap.Context(file, variables::replaced, problems);
+        YamlMap map = YamlMap.of(context, root, KEYS);
+        for (String included : map.texts("include")) {
+            readFile(file.resolveSibling(included), false);
         }
-    }
-
-    private static List<String> leftOut(TableMatch match) {
-        return java.util.stream.Stream.concat(match.sourceOnly().stream(), match.targetOnly().stream())
-                .map(c -> c.name())
-                .distinct()
-                .filter(name -> match.notCompared().stream().noneMatch(n -> n.startsWith("column " + name + ":")))
-                .filter(name -> match.shape().stream().noneMatch(n -> n.startsWith("column " + name + " is in the ")))
-                .toList();
+        Optional<String> version = outermost ? map.requiredText("sheet") : map.text("sheet");
+        version.filter(v -> !v.equals(Integer.toString(Sheet.FORMAT)))
+                .ifPresent(v -> map.problem("sheet", "a sheet must begin with 'sheet: " + Sheet.FORMAT + "'"));
+        source = map.text("source").or(() -> source);
+        target = map.text("target").or(() -> target);
+        record = map.text("record").or(() -> record);
+        workers = map.read(
+                        "workers",
+                        t -> t.matches("[1-9]\\d?") ? Optional.of(Integer.parseInt(t)) : Optional.empty(),
+                        "a number from 1 to 99")
+                .or(() -> workers);
+        map.texts("leave-out-tables").forEach(t -> leaveOutTables.add(new Glob(t)));
+        matches.readDefaults(map);
+        map.each("matches", node -> matches.readMatch(context, node));
+        if (outermost && source.isEmpty()) {
+            map.problem("a sheet needs a source; see docs/sheet.md");
+        }
+        if (outermost && target.isEmpty()) {
+            map.problem("a sheet needs a target; see docs/sheet.md");
+        }
     }
 }

@@ -12,7 +12,6 @@ import com.fasterxml.jackson.datatype.jdk8.Jdk8Module;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.util.Comparator;
 import java.util.List;
 import java.util.regex.Pattern;
 
@@ -53,33 +52,6 @@ public final class Yaml {
             e.addSuppressed(ignored);
         }
         return at(file, e.getLocation());
-    }
-
-    /** The known key that looks most like the unknown one, as a question; empty when none is known. */
-    public static String nearest(UnrecognizedPropertyException e) {
-        return e.getKnownPropertyIds().stream()
-                .map(String::valueOf)
-                .min(Comparator.comparingInt(known -> distance(known, e.getPropertyName())))
-                .map(known -> "did you mean " + known + "?")
-                .orElse("");
-    }
-
-    /** Letters to insert, drop or replace to make one word the other. */
-    private static int distance(String one, String other) {
-        int[] row = new int[other.length() + 1];
-        for (int j = 0; j <= other.length(); j++) {
-            row[j] = j;
-        }
-        for (int i = 1; i <= one.length(); i++) {
-            int diagonal = row[0];
-            row[0] = i;
-            for (int j = 1; j <= other.length(); j++) {
-                int replace = diagonal + (one.charAt(i - 1) == other.charAt(j - 1) ? 0 : 1);
-                diagonal = row[j];
-                row[j] = Math.min(replace, Math.min(row[j], row[j - 1]) + 1);
-            }
-        }
-        return row[other.length()];
     }
 
     /** The parser's finding; it tells the context first and the problem on a later line. */

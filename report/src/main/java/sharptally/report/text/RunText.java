@@ -2,8 +2,9 @@ package sharptally.report.text;
 
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Map;
+import sharptally.formats.run.ColumnSummary;
 import sharptally.formats.run.MatchSummary;
+import sharptally.formats.run.RuleSummary;
 import sharptally.formats.run.RunState;
 import sharptally.formats.run.RunSummary;
 import sharptally.report.text.Style.Meaning;
@@ -14,21 +15,34 @@ import sharptally.report.text.TextTable.Cell;
 public final class RunText {
     private static final int MAX_COLUMNS_LISTED = 30;
 
+    private static final int MAX_NAME_WIDTH = 40;
+    private static final int MAX_KEY_WIDTH = 24;
+    private static final int MIN_EXAMPLE_WIDTH = 14;
+    /** Width of all that stands before the examples, about. */
+    private static final int WIDTH_OF_COUNTS = 68;
+
     private final RunSummary run;
     private final Style style;
+    private final int columns;
     private final List<String> lines = new ArrayList<>();
 
-    private RunText(RunSummary run, Style style) {
+    private RunText(RunSummary run, Style style, int columns) {
         this.run = run;
+        this.columns = columns;
         this.style = style;
     }
 
-    public static List<String> lines(RunSummary run, Style style) {
-        RunText text = new RunText(run, style);
+    /**
+     * @param columns width of the terminal
+     */
+    public static List<String> lines(RunSummary run, Style style, int columns) {
+        RunText text = new RunText(run, style, columns);
         text.places();
         text.notes();
         text.matches();
         text.columns();
+        text.rules();
+        text.lines.addAll(TotalsText.lines(run, style, false));
         text.verdict();
         return List.copyOf(text.lines);
     }
@@ -48,13 +62,13 @@ public final class RunText {
     }
 
     private void notes() {
-        List<String> notes = new ArrayList<>();
+        List<String> notes = new ArrayList<>(run.notes());
         run.sourceOnly().forEach(t -> notes.add("table " + t + " is in the source only: not compared"));
         run.targetOnly().forEach(t -> notes.add("table " + t + " is in the target only: not compared"));
         for (MatchSummary match : run.matches()) {
-            match.shape().forEach(n -> notes.add(match.source() + ": " + n));
-            match.notes().forEach(n -> notes.add(match.source() + ": " + n));
-            match.notCompared().forEach(n -> notes.add(match.source() + ": NOT COMPARED: " + n));
+            match.shape().forEach(n -> notes.add(match.name() + ": " + n));
+            match.notes().forEach(n -> notes.add(match.name() + ": " + n));
+            match.notCompared().forEach(n -> notes.add(match.name() + ": NOT COMPARED: " + n));
         }
         if (!notes.isEmpty()) {
             lines.add(style.paint("notes", Meaning.HEADING));
@@ -110,25 +124,23 @@ public final class RunText {
     }
 
     private static String name(MatchSummary match) {
-        return match.source().equalsIgnoreCase(match.target())
-                ? match.source()
-                : match.source() + " > " + match.target();
+        return match.name().equalsIgnoreCase(match.target()) ? match.name() : match.name() + " > " + match.target();
     }
 
+    /** The columns that differ, each with three examples where there is room for them. */
     private void columns() {
-        TextTable table = new TextTable(Align.LEFT, Align.RIGHT, Align.RIGHT);
-        table.heading("columns that differ", "rows", "of changed");
+        int left = columns - WIDTH_OF_COUNTS;
+        int width = Math.max(MIN_EXAMPLE_WIDTH, left / 2);
+        TextTable table = new TextTable(Align.LEFT, Align.RIGHT, Align.RIGHT, Align.LEFT, Align.LEFT, Align.LEFT);
+        table.heading("columns that differ", "rows", "of changed", "key", "source", "target");
         int listed = 0;
         int all = 0;
         for (MatchSummary match : run.matches()) {
-            for (Map.Entry<String, Long> column : match.differing().entrySet()) {
+            for (ColumnSummary column : match.differing()) {
                 all++;
                 if (listed < MAX_COLUMNS_LISTED) {
                     listed++;
-                    table.row(List.of(
-                            Cell.of(TextWidth.harmless(match.source() + "." + column.getKey())),
-                            new Cell(Figures.count(column.getValue()), Meaning.CHANGED),
-                            Cell.of(Figures.share(column.getValue(), match.changed()))));
+                    column(table, match, column, width);
                 }
             }
         }
@@ -141,11 +153,50 @@ public final class RunText {
         }
     }
 
+    private void column(TextTable table, MatchSummary match, ColumnSummary column, int width) {
+        boolean first = true;
+        for (ColumnSummary.Example example : column.examples()) {
+            table.row(List.of(
+                    Cell.of(
+                            first
+                                    ? TextWidth.cut(
+                                            TextWidth.harmless(match.name() + "." + column.column()), MAX_NAME_WIDTH)
+                                    : ""),
+                    first ? new Cell(Figures.count(column.rows()), Meaning.CHANGED) : Cell.of(""),
+                    Cell.of(first ? Figures.share(column.rows(), match.changed()) : ""),
+                    new Cell(
+                            TextWidth.cut(TextWidth.harmless(String.join(",", example.key())), MAX_KEY_WIDTH),
+                            Meaning.QUIET),
+                    Cell.of(TextWidth.cut(TextWidth.harmless(example.source()), width)),
+                    Cell.of(TextWidth.cut(TextWidth.harmless(example.target()), width))));
+            first = false;
+        }
+    }
+
+    /** What was the same only by a rule, so that nobody is fooled. */
+    private void rules() {
+        TextTable table = new TextTable(Align.LEFT, Align.RIGHT, Align.LEFT);
+        boolean any = false;
+        for (MatchSummary match : run.matches()) {
+            for (RuleSummary rule : match.sameByRule()) {
+                any = true;
+                table.row(List.of(
+                        Cell.of(TextWidth.harmless(match.name() + "." + rule.column())),
+                        new Cell(Figures.count(rule.rows(), "value"), Meaning.NONE),
+                        Cell.of("same only by rule " + rule.rule())));
+            }
+        }
+        if (any) {
+            lines.addAll(table.lines(style));
+            lines.add("");
+        }
+    }
+
     private void verdict() {
         run.matches()
                 .forEach(m -> m.failure()
                         .ifPresent(f -> lines.add(style.paint("not finished: ", Meaning.CHANGED)
-                                + TextWidth.harmless(m.source() + ": " + f))));
+                                + TextWidth.harmless(m.name() + ": " + f))));
         long proved = run.matches().stream().filter(m -> m.exitCode() <= 1).count();
         long same = run.matches().stream().filter(m -> m.exitCode() == 0).count();
         long all = run.matches().size();

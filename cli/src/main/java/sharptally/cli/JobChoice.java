@@ -1,0 +1,126 @@
+package sharptally.cli;
+
+import java.nio.file.Path;
+import java.util.List;
+import java.util.Optional;
+import picocli.CommandLine.Model.CommandSpec;
+import picocli.CommandLine.Option;
+import picocli.CommandLine.Parameters;
+import picocli.CommandLine.Spec;
+import picocli.CommandLine.Spec.Target;
+import sharptally.cli.job.JobWish;
+import sharptally.core.fault.ErrorKind;
+import sharptally.core.fault.ToolException;
+import sharptally.core.match.Glob;
+import sharptally.formats.sheet.Sheet;
+import sharptally.formats.sheet.SheetFile;
+
+/** The places and matches that a command works on: two addresses, or a sheet. */
+final class JobChoice {
+    @Spec(Target.MIXEE)
+    CommandSpec command;
+
+    @Parameters(index = "0", arity = "0..1", paramLabel = "SOURCE", description = "The side held to be right.")
+    Optional<String> source = Optional.empty();
+
+    @Parameters(
+            index = "1",
+            arity = "0..1",
+            paramLabel = "TARGET",
+            description = "The side held against it. With #table on an address, that table alone; else all tables of"
+                    + " equal name.")
+    Optional<String> target = Optional.empty();
+
+    @Option(names = "--sheet", paramLabel = "FILE", description = "Take places and matches from a sheet.")
+    Optional<Path> sheet = Optional.empty();
+
+    @Option(
+            names = "--only",
+            split = ",",
+            paramLabel = "TABLE",
+            description = "Only these matches, by the source table's name; * stands for any letters.")
+    List<String> only = List.of();
+
+    @Option(
+            names = "--key",
+            split = ",",
+            paramLabel = "COLUMN",
+            description = "The columns that tell rows apart. Default: primary key, else a unique one, else whole rows.")
+    List<String> key = List.of();
+
+    @Option(
+            names = "--leave-out",
+            split = ",",
+            paramLabel = "COLUMN",
+            description = "Columns not to compare: names, with * for any letters, or type:TYPE.")
+    List<String> leaveOut = List.of();
+
+    @Option(
+            names = "--workers",
+            paramLabel = "N",
+            description = "Matches worked on at once, each over a connection of its own per side. Default: what the"
+                    + " sheet says, else 1.")
+    Optional<Integer> workers = Optional.empty();
+
+    @Option(
+            names = "--runs",
+            paramLabel = "FOLDER",
+            defaultValue = RunChoice.DEFAULT_RUNS,
+            description = "Where runs are kept. Default: ${DEFAULT-VALUE}.")
+    Path runs = Path.of(RunChoice.DEFAULT_RUNS);
+
+    /** What is to be worked on. */
+    JobWish wish() {
+        if (sheet.isPresent() && (source.isPresent() || !key.isEmpty() || !leaveOut.isEmpty())) {
+            throw usage("a sheet already says places, keys and columns", "give --sheet alone");
+        }
+        if (sheet.isEmpty() && (source.isEmpty() || target.isEmpty())) {
+            throw usage("two places are needed", "give SOURCE and TARGET, or --sheet");
+        }
+        workers.filter(n -> n < 1 || n > 99).ifPresent(n -> {
+            throw usage("--workers should be from 1 to 99, not " + n, "");
+        });
+        return sheet.isPresent() ? ofSheet(sheet.get()) : ofPlaces();
+    }
+
+    private JobWish ofPlaces() {
+        Places places = Places.ofUser();
+        return new JobWish(
+                places.resolve(source.orElseThrow()),
+                places.resolve(target.orElseThrow()),
+                Optional.empty(),
+                key,
+                leaveOut,
+                globs());
+    }
+
+    private JobWish ofSheet(Path file) {
+        JobWish all = JobChoice.wishOf(file);
+        return new JobWish(all.source(), all.target(), all.sheet(), List.of(), List.of(), globs());
+    }
+
+    /** All that a sheet describes. */
+    static JobWish wishOf(Path file) {
+        Sheet read = SheetFile.read(file, System.getenv());
+        Places places = Places.ofUser();
+        return new JobWish(
+                places.resolve(read.source()),
+                places.resolve(read.target()),
+                Optional.of(read),
+                List.of(),
+                List.of(),
+                List.of());
+    }
+
+    private List<Glob> globs() {
+        return only.stream().map(Glob::new).toList();
+    }
+
+    int workersOf(JobWish wish) {
+        return workers.or(() -> wish.sheet().flatMap(Sheet::workers)).orElse(1);
+    }
+
+    private ToolException usage(String what, String mend) {
+        return new ToolException(ErrorKind.USAGE, what, command.name(), mend);
+    }
+}

@@ -1,0 +1,159 @@
+package sharptally.cli;
+
+import java.math.BigDecimal;
+import java.util.EnumSet;
+import java.util.List;
+import java.util.Optional;
+import java.util.Set;
+import java.util.concurrent.Callable;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Mixin;
+import picocli.CommandLine.Option;
+import sharptally.cli.job.ExpectJob;
+import sharptally.cli.job.JobWish;
+import sharptally.cli.job.TotalsJob;
+import sharptally.core.fault.ErrorKind;
+import sharptally.core.fault.ToolException;
+import sharptally.core.match.ColumnChoice;
+import sharptally.core.place.Measure;
+import sharptally.core.totals.Expectation;
+import sharptally.core.totals.TotalsWish;
+import sharptally.formats.run.Json;
+import sharptally.formats.run.RunFolder;
+import sharptally.report.text.TotalsText;
+
+@Command(
+        name = "totals",
+        description =
+                "Holds counts, sums, least and greatest values of both sides against each other, worked out in the"
+                        + " databases; or with --expect, the figures of one table against what they should be.",
+        mixinStandardHelpOptions = true,
+        exitCodeListHeading = "%nExit codes:%n",
+        exitCodeList = {
+            "0:all figures are the same, or as expected",
+            "1:some are not",
+            "2:bad usage or sheet",
+            "3:a place can't be read",
+            "5:a figure could not be worked out"
+        },
+        footer = {
+            "",
+            "Example: sharp-tally totals sqlite:old.db h2:new --by station_code,taken_at:month",
+            "         sharp-tally totals h2:new#reading --expect \"rows >= 150000\""
+        })
+final class TotalsCommand implements Callable<Integer> {
+    private final Screen screen;
+
+    @Mixin
+    JobChoice choice;
+
+    @Option(
+            names = "--by",
+            split = ",",
+            paramLabel = "COLUMN",
+            description = "A figure for each group: columns of the source; times with :year, :month, :day or :hour.")
+    List<String> by = List.of();
+
+    @Option(
+            names = "--of",
+            split = ",",
+            paramLabel = "FIGURE",
+            description = "rows, filled, distinct, sum, min, max, mean, length or all. Default: all but distinct, which"
+                    + " has to sort.")
+    List<String> of = List.of();
+
+    @Option(
+            names = "--columns",
+            split = ",",
+            paramLabel = "COLUMN",
+            description = "Only of these columns: names, with * for any letters, or type:TYPE.")
+    List<String> columns = List.of();
+
+    @Option(
+            names = "--within",
+            paramLabel = "SHARE",
+            description = "How far floating sums may lie apart. Default: 1e-9 of the greater, 1e-6 with 32 bits.")
+    Optional<BigDecimal> within = Optional.empty();
+
+    @Option(
+            names = "--expect",
+            paramLabel = "CONDITION",
+            description = "What a figure of one place should be, such as \"nulls(level_m) = 0\". Repeatable.")
+    List<String> expect = List.of();
+
+    @Option(names = "--all", description = "List the figures that are the same, too.")
+    boolean all;
+
+    @Option(names = "--format", defaultValue = "text", description = "${COMPLETION-CANDIDATES}. Default: text.")
+    CompareCommand.Form form = CompareCommand.Form.TEXT;
+
+    @Mixin
+    RecordChoice recording;
+
+    TotalsCommand(Screen screen) {
+        this.screen = screen;
+    }
+
+    @Override
+    public Integer call() {
+        if (!expect.isEmpty()) {
+            return expectations();
+        }
+        JobWish wish = choice.wish();
+        TotalsJob.Result result =
+                new TotalsJob(wish, totals(), choice.runs, choice.workersOf(wish)).run(Version.current());
+        print(result.run());
+        result.failures().forEach(f -> screen.say("sharp-tally: not worked out: " + f.getMessage()));
+        int code = result.failures().stream()
+                .findFirst()
+                .map(f -> f.kind().exitCode())
+                .orElseGet(() -> result.run().summary().exitCode());
+        return recording.after(screen, result.run(), wish, code);
+    }
+
+    private int expectations() {
+        if (choice.source.isEmpty() || choice.target.isPresent() || choice.sheet.isPresent()) {
+            throw usage("--expect goes with one place", "write what a sheet's tables should hold under expect there");
+        }
+        List<Expectation> wanted = expect.stream()
+                .map(text -> Expectation.parse(text)
+                        .orElseThrow(() -> usage(
+                                "not an expectation: " + text,
+                                "write one such as \"rows >= 1000\" or \"nulls(name) = 0\"")))
+                .toList();
+        var place = Places.ofUser().resolve(choice.source.get());
+        RunFolder run = new ExpectJob(place, wanted, choice.runs).run(Version.current());
+        print(run);
+        return run.summary().exitCode();
+    }
+
+    private void print(RunFolder run) {
+        if (form == CompareCommand.Form.JSON) {
+            CompareCommand.printJson(screen, run.summary(), Json.MAPPER);
+            return;
+        }
+        screen.print(TotalsText.lines(run.summary(), screen.style(), all));
+        screen.print(List.of(TotalsText.verdict(run.summary(), screen.style()), "run " + run.folder()));
+    }
+
+    /** Empty where the user says nothing of it, so that a sheet decides. */
+    private Optional<TotalsWish> totals() {
+        if (by.isEmpty() && of.isEmpty() && columns.isEmpty() && within.isEmpty()) {
+            return Optional.empty();
+        }
+        Set<Measure> measures = EnumSet.noneOf(Measure.class);
+        of.forEach(word -> measures.addAll(Measure.named(word)
+                .orElseThrow(() -> usage(
+                        "no such figure: " + word,
+                        "there are rows, filled, distinct, sum, min, max, mean, length and all"))));
+        return Optional.of(new TotalsWish(
+                measures.isEmpty() ? TotalsWish.CHEAP : measures,
+                by.stream().map(TotalsWish.By::parse).toList(),
+                columns.stream().map(ColumnChoice::new).toList(),
+                within));
+    }
+
+    private static ToolException usage(String what, String mend) {
+        return new ToolException(ErrorKind.USAGE, what, "totals", mend);
+    }
+}

@@ -1,0 +1,67 @@
+package sharptally.cli.job;
+
+import java.util.List;
+import java.util.Optional;
+import sharptally.core.match.Glob;
+import sharptally.core.match.JobPlan;
+import sharptally.core.match.TableMatch;
+import sharptally.core.place.Place;
+import sharptally.core.place.PlaceAccess;
+import sharptally.core.totals.TotalsWish;
+import sharptally.formats.sheet.Sheet;
+
+/**
+ * Which matches of which places a command works on, as the user says it.
+ *
+ * @param sheet what a sheet says; empty to propose matches by name
+ * @param key the key's columns, where one match is proposed
+ * @param leaveOut columns to leave out, where matches are proposed
+ * @param only names of the matches that are wanted, with wildcards; empty for all
+ */
+public record JobWish(
+        PlaceAccess source,
+        PlaceAccess target,
+        Optional<Sheet> sheet,
+        List<String> key,
+        List<String> leaveOut,
+        List<Glob> only) {
+    public JobWish {
+        key = List.copyOf(key);
+        leaveOut = List.copyOf(leaveOut);
+        only = List.copyOf(only);
+    }
+
+    /** The same, the places read in one state each, or not. */
+    public JobWish withSnapshot(boolean wanted) {
+        return new JobWish(source.withSnapshot(wanted), target.withSnapshot(wanted), sheet, key, leaveOut, only);
+    }
+
+    /**
+     * The matches, decided.
+     *
+     * @throws sharptally.core.fault.ToolException telling all that is wrong at once
+     */
+    JobPlan plan(Place from, Place to) {
+        List<Sheet.Match> entries = sheet.map(Sheet::matches).orElse(List.of());
+        if (entries.isEmpty()) {
+            return JobPlan.byName(
+                    from, source.label().table(), to, target.label().table(), key, leaveOut, this::isWanted);
+        }
+        Sheet said = sheet.orElseThrow();
+        return JobPlan.of(from, to, said.wishes(), said.leaveOutTables(), this::isWanted);
+    }
+
+    private boolean isWanted(String match) {
+        String bare = match.substring(match.lastIndexOf('.') + 1);
+        return only.isEmpty() || only.stream().anyMatch(g -> g.matches(match) || g.matches(bare));
+    }
+
+    Optional<Sheet.Match> entryOf(TableMatch match) {
+        return sheet.flatMap(s -> s.entryOf(match));
+    }
+
+    /** Which totals the sheet wants of a match; empty where it says nothing of them. */
+    Optional<TotalsWish> totalsOf(TableMatch match) {
+        return entryOf(match).flatMap(Sheet.Match::totals);
+    }
+}

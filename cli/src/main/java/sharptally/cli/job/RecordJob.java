@@ -1,0 +1,45 @@
+package sharptally.cli.job;
+
+import java.util.Arrays;
+import java.util.List;
+import java.util.UUID;
+import sharptally.core.place.ChangeSession;
+import sharptally.core.place.Engine;
+import sharptally.core.place.Place;
+import sharptally.core.place.PlaceAccess;
+import sharptally.engines.Engines;
+import sharptally.formats.run.RunSummary;
+import sharptally.report.record.RecordTable;
+import sharptally.report.record.RunRecord;
+
+/** Adds a run to the tables of a place, which are made where they are missing. */
+public record RecordJob(PlaceAccess place) {
+    /**
+     * @throws sharptally.core.fault.ToolException when the place can't be reached or refuses; nothing of the run is
+     *     recorded then
+     */
+    public void record(RunSummary run) {
+        Engine engine = Engines.of(place.address());
+        List<RecordTable> missing = missing(engine);
+        if (!missing.isEmpty()) {
+            // Some engines see a new table only in the next transaction.
+            try (ChangeSession session = engine.openForChanges(place)) {
+                missing.forEach(table -> session.execute(table.creation()));
+                session.commit();
+            }
+        }
+        try (ChangeSession session = engine.openForChanges(place)) {
+            new RunRecord(run, UUID.randomUUID().toString()).statements(session::execute);
+            session.commit();
+        }
+    }
+
+    private List<RecordTable> missing(Engine engine) {
+        try (Place there = engine.open(place)) {
+            return Arrays.stream(RecordTable.values())
+                    .filter(table ->
+                            there.tables().stream().noneMatch(t -> t.name().equalsIgnoreCase(table.tableName())))
+                    .toList();
+        }
+    }
+}

@@ -1,0 +1,131 @@
+package sharptally.cli.job;
+
+import java.nio.file.Path;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.List;
+import java.util.Objects;
+import java.util.Optional;
+import sharptally.core.match.JobPlan;
+import sharptally.core.place.Place;
+import sharptally.core.place.PlaceAccess;
+import sharptally.core.totals.CheckResult;
+import sharptally.core.totals.TotalsResult;
+import sharptally.formats.run.MatchSummary;
+import sharptally.formats.run.RunFolder;
+import sharptally.formats.run.RunState;
+import sharptally.formats.run.RunSummary;
+import sharptally.formats.run.RunWriter;
+import sharptally.formats.sheet.SheetWriter;
+
+/**
+ * Keeps a run folder while matches are worked on, maybe several at once: after each one its summary says what is known
+ * by then. Results stand in the order of the matches, whichever was finished first. Safe for use by several threads.
+ */
+final class RunBook {
+    private final long began = System.nanoTime();
+    private final Instant started;
+    private final String tool;
+    private final JobPlan plan;
+    private final RunWriter writer;
+    private final String[] places;
+    private final MatchSummary[] finished;
+    private final TotalsResult[] totals;
+    private final List<List<CheckResult>> checks = new ArrayList<>();
+    private final List<String> notes = new ArrayList<>();
+
+    RunBook(Path runs, String tool, JobWish wish, JobPlan plan, Place from, Place to) {
+        this(
+                runs,
+                tool,
+                plan,
+                from.address().toString(),
+                wish.source().address().withoutTable().toString(),
+                from.product(),
+                to.address().toString(),
+                wish.target().address().withoutTable().toString(),
+                to.product());
+    }
+
+    private RunBook(Path runs, String tool, JobPlan plan, String... places) {
+        this.started = Instant.now();
+        this.tool = tool;
+        this.plan = plan;
+        this.writer = RunWriter.create(runs, started);
+        this.places = places;
+        finished = new MatchSummary[plan.matches().size()];
+        totals = new TotalsResult[plan.matches().size()];
+        plan.matches().forEach(m -> checks.add(List.of()));
+        writer.writeMatches(plan.matches());
+        writer.writeSheet(SheetWriter.resolved(places[0], places[3], plan.matches()));
+        write(RunState.INCOMPLETE);
+    }
+
+    /** A run that looks at one place only, which then stands as its source; it has no target. */
+    static RunBook ofOnePlace(Path runs, String tool, PlaceAccess access, Place place, JobPlan plan) {
+        return new RunBook(
+                runs,
+                tool,
+                plan,
+                access.label().toString(),
+                access.address().withoutTable().toString(),
+                place.product(),
+                "",
+                "",
+                "");
+    }
+
+    RunWriter writer() {
+        return writer;
+    }
+
+    synchronized void finished(int match, MatchSummary summary) {
+        finished[match] = summary;
+        write(RunState.INCOMPLETE);
+    }
+
+    synchronized void totals(int match, Optional<TotalsResult> result, List<CheckResult> held) {
+        totals[match] = result.orElse(null);
+        checks.set(match, held);
+        write(RunState.INCOMPLETE);
+    }
+
+    /** What was found of expectations that belong to no match. */
+    synchronized void checks(List<CheckResult> found) {
+        checks.add(found);
+    }
+
+    /** Something that the user should know of the run as a whole. */
+    synchronized void note(String note) {
+        notes.add(note);
+    }
+
+    /** Says that the run has come to its end; complete, if every match has. */
+    synchronized RunFolder close(boolean complete) {
+        write(complete ? RunState.COMPLETE : RunState.INCOMPLETE);
+        return RunFolder.open(writer.folder());
+    }
+
+    private void write(RunState state) {
+        writer.writeSummary(new RunSummary(
+                RunSummary.FORMAT,
+                tool,
+                writer.folder().getFileName().toString(),
+                state,
+                started.toString(),
+                (System.nanoTime() - began) / 1_000_000 / 1000.0,
+                places[0],
+                places[1],
+                places[2],
+                places[3],
+                places[4],
+                places[5],
+                Arrays.stream(finished).filter(Objects::nonNull).toList(),
+                plan.sourceOnly().stream().map(Object::toString).toList(),
+                plan.targetOnly().stream().map(Object::toString).toList(),
+                notes,
+                Arrays.stream(totals).filter(Objects::nonNull).toList(),
+                checks.stream().flatMap(List::stream).toList()));
+    }
+}

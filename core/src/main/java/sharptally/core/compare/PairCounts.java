@@ -1,0 +1,26 @@
+package sharptally.core.compare;
+
+import java.util.List;
+import java.util.Map;
+import sharptally.core.types.Value;
+
+/**
+ * What was counted for one column pair.
+ *
+ * @param differing changed rows in which it differs
+ * @param examples some of them, the first in key order
+ * @param sameByRule rows in which it is the same only by a rule; counts by the rule's word
+ */
+public record PairCounts(long differing, List<Example> examples, Map<String, Long> sameByRule) {
+    public PairCounts {
+        examples = List.copyOf(examples);
+        sameByRule = Map.copyOf(sameByRule);
+    }
+
+    /** Both values of one row, and its key as the source holds it. */
+    public record Example(List<Value> key, Value source, Value target) {
+        public Example {
+            key = List.copyOf(key);
+        }
+    }
+}

@@ -1,0 +1,57 @@
+package sharptally.core.match;
+
+import java.util.List;
+import java.util.stream.Stream;
+import sharptally.core.shape.KeyShape;
+import sharptally.core.shape.TableShape;
+
+/** Chooses the key of a match among its column pairs. */
+record KeyChoice(TableShape source, TableShape target, List<ColumnPair> pairs) {
+    static final String NO_KEY = "no key: whole rows are counted; a changed row shows as one missing and one extra"
+            + " (name a key with --key if there is one)";
+
+    /**
+     * The places of the columns that the user names; what is wrong with them is added to the problems.
+     *
+     * @param names source names
+     */
+    List<Integer> named(List<String> names, List<String> problems) {
+        for (String name : names) {
+            if (placeOf(name, true) < 0) {
+                problems.add("key column is not compared: " + source.name() + "." + name
+                        + "; choose columns that both sides have");
+            }
+        }
+        return names.stream().map(name -> placeOf(name, true)).toList();
+    }
+
+    /** The best key that both sides have; empty when there is none. */
+    List<Integer> proposed() {
+        // Candidates from best to least; the first one whose columns are all paired is taken.
+        Stream<List<Integer>> candidates = Stream.of(true, false)
+                .flatMap(strict -> Stream.concat(
+                        keysOf(source, strict).map(k -> places(k, true)),
+                        keysOf(target, strict).map(k -> places(k, false))));
+        return candidates.filter(places -> !places.contains(-1)).findFirst().orElse(List.of());
+    }
+
+    private static Stream<KeyShape> keysOf(TableShape table, boolean strict) {
+        return table.keys().stream().filter(k -> table.holdsUnique(k.columns()) == strict);
+    }
+
+    private List<Integer> places(KeyShape key, boolean ofSource) {
+        return key.columns().stream().map(c -> placeOf(c, ofSource)).toList();
+    }
+
+    private int placeOf(String column, boolean ofSource) {
+        for (int i = 0; i < pairs.size(); i++) {
+            String name = ofSource
+                    ? pairs.get(i).source().name()
+                    : pairs.get(i).target().name();
+            if (name.equalsIgnoreCase(column)) {
+                return i;
+            }
+        }
+        return -1;
+    }
+}

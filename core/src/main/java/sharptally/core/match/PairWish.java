@@ -1,0 +1,16 @@
+package sharptally.core.match;
+
+import java.util.Map;
+import java.util.Optional;
+import sharptally.core.rule.Rule;
+
+/**
+ * One column of each side that the user wants held against each other.
+ *
+ * @param rules by their words; an empty one takes back what was asked for more generally
+ */
+public record PairWish(String source, String target, Map<String, Optional<Rule>> rules) {
+    public PairWish {
+        rules = Map.copyOf(rules);
+    }
+}

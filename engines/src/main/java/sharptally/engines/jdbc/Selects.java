@@ -1,0 +1,195 @@
+package sharptally.engines.jdbc;
+
+import java.util.ArrayList;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Optional;
+import java.util.Set;
+import java.util.stream.Collectors;
+import sharptally.core.fault.ErrorKind;
+import sharptally.core.fault.ToolException;
+import sharptally.core.place.Measure;
+import sharptally.core.place.ReadRequest;
+import sharptally.core.place.TotalsRequest;
+import sharptally.core.shape.ColumnShape;
+import sharptally.core.shape.Generation;
+import sharptally.core.shape.TableName;
+import sharptally.core.shape.TableShape;
+import sharptally.core.sql.SqlText;
+import sharptally.core.types.CanonicalType;
+import sharptally.core.types.Kind;
+import sharptally.core.types.Value;
+
+/**
+ * Writes the queries that read rows and totals. Queries, conditions and expressions of the user stand each on a line
+ * of its own within brackets, so that a comment at their end does no harm.
+ */
+record Selects(JdbcEngine engine) {
+    /** The rows that are asked for, in their order. */
+    String rows(ReadRequest request) {
+        Reading terms = engine.reading();
+        StringBuilder sql = new StringBuilder("SELECT ")
+                .append(request.columns().stream().map(terms::selectTerm).collect(Collectors.joining(", ")))
+                .append(" FROM ")
+                .append(from(request.table(), request.columns(), request.orderBy()));
+        if (!request.after().isEmpty()) {
+            sql.append(" WHERE ").append(behind(request.orderBy(), request.after()));
+        }
+        if (!request.orderBy().isEmpty()) {
+            sql.append(request.orderBy().stream()
+                    .map(terms::orderTerm)
+                    .collect(Collectors.joining(", ", " ORDER BY ", "")));
+        }
+        return request.limit().isPresent()
+                ? terms.limited(sql.toString(), request.limit().getAsLong())
+                : sql.toString();
+    }
+
+    /** What stands behind FROM, so that the columns go by their names there. */
+    String from(TableShape table, List<ColumnShape> columns, List<ColumnShape> furtherColumns) {
+        Set<ColumnShape> all = new LinkedHashSet<>(columns);
+        all.addAll(furtherColumns);
+        boolean computed = all.stream().anyMatch(c -> c.expression().isPresent());
+        if (!computed && table.where().isEmpty()) {
+            return base(table);
+        }
+        String terms = all.stream()
+                .map(c ->
+                        c.expression().map(e -> "(" + e + "\n) AS " + quote(c)).orElse(quote(c)))
+                .collect(Collectors.joining(", "));
+        return "(SELECT " + (terms.isEmpty() ? "1 AS one" : terms) + " FROM " + base(table)
+                + table.where().map(w -> " WHERE (" + w + "\n)").orElse("") + ") tally_rows";
+    }
+
+    private String base(TableShape table) {
+        return table.query()
+                .map(q -> "(" + q + "\n) tally_query")
+                .orElseGet(() -> engine.dialect().quote(table.name()));
+    }
+
+    private String quote(ColumnShape column) {
+        return quoted(column.name());
+    }
+
+    private String quoted(String name) {
+        return engine.dialect().quote(name);
+    }
+
+    /** The condition of rows that come after a key: later in its first column, or equal there and later in the rest. */
+    private String behind(List<ColumnShape> order, List<Value> key) {
+        ColumnShape first = order.get(0);
+        String later = engine.reading().isAfter(first, engine.dialect().literal(key.get(0), first));
+        if (order.size() == 1) {
+            return later;
+        }
+        var equal = new SqlText.Builder();
+        engine.dialect().appendHolds(equal, first, key.get(0));
+        return "(" + later + " OR " + equal.build().render(engine.dialect()::literal) + " AND "
+                + behind(order.subList(1, order.size()), key.subList(1, key.size())) + ")";
+    }
+
+    /** Keys that stand in several rows, with the number of rows behind. */
+    TableShape repeated(TableShape table, List<ColumnShape> key) {
+        List<TotalsRequest.Group> groups = key.stream()
+                .map(c -> new TotalsRequest.Group(c, Optional.empty()))
+                .toList();
+        return totals(
+                new TotalsRequest(table, groups, List.of(new TotalsRequest.Term(Measure.ROWS, Optional.empty(), true))),
+                " HAVING COUNT(*) > 1");
+    }
+
+    /** The totals as a query and what its columns are. */
+    TableShape totals(TotalsRequest request) {
+        return totals(request, "");
+    }
+
+    private TableShape totals(TotalsRequest request, String having) {
+        List<ColumnShape> columns = new ArrayList<>();
+        List<String> inner = new ArrayList<>();
+        List<String> outer = new ArrayList<>();
+        List<String> groupBy = new ArrayList<>();
+        for (TotalsRequest.Group group : request.by()) {
+            String name = "g" + (columns.size() + 1);
+            String term = groupTerm(request.table(), group);
+            groupBy.add(term);
+            inner.add(term + " AS " + quoted(name));
+            ColumnShape column = group.column();
+            outer.add(group.unit().isPresent() ? quoted(name) : engine.totalling().fromDistinct(column, quoted(name)) + " AS " + quoted(name));
+            columns.add(group.unit().isPresent() ? figure(name, Kind.TEXT, "VARCHAR") : named(column, name));
+        }
+        for (TotalsRequest.Term term : request.terms()) {
+            String name = "m" + (columns.size() + 1);
+            inner.add(aggregate(request.table(), term) + " AS " + quoted(name));
+            outer.add(quoted(name));
+            columns.add(result(term, name));
+        }
+        List<ColumnShape> used = new ArrayList<>();
+        request.by().forEach(g -> used.add(g.column()));
+        request.terms().forEach(t -> t.column().ifPresent(used::add));
+        String query = "SELECT " + String.join(", ", outer) + " FROM (SELECT " + String.join(", ", inner) + " FROM "
+                + from(request.table(), used, List.of())
+                + (groupBy.isEmpty() ? "" : " GROUP BY " + String.join(", ", groupBy)) + having + ") tally_figures";
+        return TableShape.ofQuery(TableName.of(request.table().name().name()), query, columns);
+    }
+
+    private String groupTerm(TableShape table, TotalsRequest.Group group) {
+        return group.unit().isEmpty()
+                ? engine.totalling().distinct(group.column())
+                : engine.totalling()
+                        .span(group.column(), group.unit().get())
+                        .orElseThrow(() ->
+                                notOffered("group by " + group.unit().get().word(), table, group.column()));
+    }
+
+    private String aggregate(TableShape table, TotalsRequest.Term term) {
+        if (term.column().isEmpty()) {
+            return "COUNT(*)";
+        }
+        ColumnShape column = term.column().get();
+        Totalling how = engine.totalling();
+        return switch (term.measure()) {
+            case ROWS -> "COUNT(*)";
+            case FILLED -> "COUNT(" + quote(column) + ")";
+            case DISTINCT -> "COUNT(DISTINCT " + how.distinct(column) + ")";
+            case SUM -> term.exact() ? how.exactSum(column) : how.floatingSum(column);
+            case MIN -> least("MIN", table, column);
+            case MAX -> least("MAX", table, column);
+            case MEAN -> throw new IllegalStateException("the mean is worked out of sum and filled");
+            case LENGTH -> "SUM(" + how.length(column).orElseThrow(() -> notOffered("length", table, column)) + ")";
+        };
+    }
+
+    private String least(String word, TableShape table, ColumnShape column) {
+        String ordered = engine.totalling()
+                .ordered(column)
+                .orElseThrow(() -> notOffered(word.toLowerCase(java.util.Locale.ROOT), table, column));
+        return engine.totalling().fromOrdered(column, word + "(" + ordered + ")");
+    }
+
+    private ToolException notOffered(String what, TableShape table, ColumnShape column) {
+        return new ToolException(
+                ErrorKind.USAGE,
+                engine.name() + " has no form of " + what + " that other engines share",
+                table.name() + "." + column.name() + " (" + column.declaredType() + ")",
+                "leave it out, or compute it by an expression in a sheet");
+    }
+
+    private static ColumnShape result(TotalsRequest.Term term, String name) {
+        return switch (term.measure()) {
+            case MIN, MAX -> named(term.column().orElseThrow(), name);
+            case SUM -> term.exact() ? figure(name, Kind.DECIMAL, "NUMERIC") : figure(name, Kind.DOUBLE, "DOUBLE");
+            // Databases sum lengths as decimals or as whole numbers.
+            case LENGTH -> figure(name, Kind.DECIMAL, "NUMERIC");
+            default -> figure(name, Kind.INTEGER, "bigint");
+        };
+    }
+
+    private static ColumnShape named(ColumnShape column, String name) {
+        return new ColumnShape(name, column.declaredType(), column.type(), true, Generation.NONE, column.collation());
+    }
+
+    private static ColumnShape figure(String name, Kind kind, String declared) {
+        return new ColumnShape(
+                name, declared, Optional.of(CanonicalType.of(kind)), true, Generation.NONE, Optional.empty());
+    }
+}

@@ -1,0 +1,129 @@
+package sharptally.formats.sheet;
+
+import com.fasterxml.jackson.core.JacksonException;
+import java.io.UncheckedIOException;
+import java.math.BigDecimal;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.TreeSet;
+import java.util.stream.Stream;
+import sharptally.core.match.ColumnPair;
+import sharptally.core.match.TableMatch;
+import sharptally.core.rule.Rule;
+import sharptally.core.shape.ColumnShape;
+import sharptally.core.shape.TableShape;
+
+/** Writes a sheet that says expressly all that was decided, so that it makes the same comparison again. */
+public final class SheetWriter {
+    private SheetWriter() {}
+
+    /** The sheet as YAML. */
+    public static String resolved(String source, String target, List<TableMatch> matches) {
+        Map<String, Object> sheet = new LinkedHashMap<>();
+        sheet.put("sheet", Sheet.FORMAT);
+        sheet.put("source", escaped(source));
+        sheet.put("target", escaped(target));
+        sheet.put("matches", matches.stream().map(SheetWriter::match).toList());
+        try {
+            return Yaml.MAPPER.writeValueAsString(sheet);
+        } catch (JacksonException e) {
+            throw new UncheckedIOException(e);
+        }
+    }
+
+    /** What would be taken for a variable stands as it is. */
+    private static String escaped(String text) {
+        return text.replace("${", "$${");
+    }
+
+    private static Map<String, Object> match(TableMatch match) {
+        Map<String, Object> out = new LinkedHashMap<>();
+        boolean query =
+                match.source().query().isPresent() || match.target().query().isPresent();
+        if (query || !match.name().equals(match.source().name().name())) {
+            out.put("name", escaped(match.name()));
+        }
+        out.put("source", rows(match.source()));
+        out.put("target", rows(match.target()));
+        out.put("key", match.keyPairs().stream().map(p -> escaped(p.name())).toList());
+        out.put("columns", match.pairs().stream().map(SheetWriter::pair).toList());
+        out.put("leave-out", leftOut(match));
+        Map<String, String> where = new LinkedHashMap<>();
+        match.source().where().ifPresent(w -> where.put("source", escaped(w)));
+        match.target().where().ifPresent(w -> where.put("target", escaped(w)));
+        out.put("where", where);
+        out.values().removeIf(v -> v instanceof List<?> l && l.isEmpty() || v instanceof Map<?, ?> m && m.isEmpty());
+        return out;
+    }
+
+    private static Object rows(TableShape table) {
+        return table.query()
+                .<Object>map(q -> Map.of("query", escaped(q)))
+                .orElseGet(() -> escaped(table.name().toString()));
+    }
+
+    private static Map<String, Object> pair(ColumnPair pair) {
+        Map<String, Object> out = new LinkedHashMap<>();
+        out.put("source", escaped(pair.source().name()));
+        out.put("target", escaped(pair.target().name()));
+        Map<String, String> read = new LinkedHashMap<>();
+        pair.source().expression().ifPresent(e -> read.put("source", escaped(e)));
+        pair.target().expression().ifPresent(e -> read.put("target", escaped(e)));
+        if (!read.isEmpty()) {
+            out.put("read", read);
+        }
+        pair.rules().forEach(rule -> out.put(rule.word(), setting(rule)));
+        return out;
+    }
+
+    /** A rule's setting as it is written in a sheet. */
+    static Object setting(Rule rule) {
+        if (rule instanceof Rule.Within within) {
+            if (within.times()) {
+                return within.absolute().toPlainString() + " s";
+            }
+            return within.relative().signum() == 0
+                    ? within.absolute()
+                    : within.relative().multiply(BigDecimal.valueOf(100)).toPlainString() + "%";
+        } else if (rule instanceof Rule.Decimals decimals) {
+            return decimals.places();
+        } else if (rule instanceof Rule.Precision precision) {
+            return precision.unit().word();
+        } else if (rule instanceof Rule.Zone zone) {
+            Map<String, String> sides = new LinkedHashMap<>();
+            zone.source().ifPresent(z -> sides.put("source", z));
+            zone.target().ifPresent(z -> sides.put("target", z));
+            return sides;
+        } else if (rule instanceof Rule.SameAs same) {
+            Map<String, Object> values = new LinkedHashMap<>();
+            new TreeSet<>(same.values().keySet())
+                    .forEach(k -> values.put(k, escaped(same.values().get(k))));
+            new TreeSet<>(same.nulls()).forEach(k -> values.put(k, null));
+            return values;
+        } else if (rule instanceof Rule.Unicode unicode) {
+            return unicode.form().toLowerCase(java.util.Locale.ROOT);
+        } else if (rule instanceof Rule.Spaces spaces) {
+            return spaces.outer() ? spaces.repeated() ? "any" : "outer" : "repeated";
+        } else if (rule instanceof Rule.AnyOrder list) {
+            return escaped(list.separator());
+        } else if (rule instanceof Rule.Clean clean) {
+            List<Map<String, String>> all = new ArrayList<>();
+            clean.replacements()
+                    .forEach(r -> all.add(Map.of("pattern", escaped(r.pattern()), "with", escaped(r.with()))));
+            return all;
+        }
+        return rule instanceof Rule.IgnoreCase ? "ignore" : true;
+    }
+
+    private static List<String> leftOut(TableMatch match) {
+        return Stream.concat(match.sourceOnly().stream(), match.targetOnly().stream())
+                .map(ColumnShape::name)
+                .distinct()
+                .filter(name -> match.notCompared().stream().noneMatch(n -> n.startsWith("column " + name + ":")))
+                .filter(name -> match.shape().stream().noneMatch(n -> n.startsWith("column " + name + " is in the ")))
+                .map(SheetWriter::escaped)
+                .toList();
+    }
+}

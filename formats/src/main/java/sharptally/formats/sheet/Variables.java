@@ -1,0 +1,33 @@
+package sharptally.formats.sheet;
+
+import java.util.Map;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
+
+/** Puts variables of the environment into texts: {@code ${NAME}}, or {@code ${NAME:-default}}; {@code $${} is one as it stands. */
+record Variables(Map<String, String> environment) {
+    private static final Pattern VARIABLE = Pattern.compile("\\$\\$\\{|\\$\\{([A-Za-z_][A-Za-z0-9_]*)(:-([^}]*))?\\}");
+
+    /**
+     * @throws IllegalArgumentException when a variable is not set and has no default
+     */
+    String replaced(String text) {
+        if (text.indexOf('$') < 0) {
+            return text;
+        }
+        Matcher matcher = VARIABLE.matcher(text);
+        StringBuilder out = new StringBuilder();
+        while (matcher.find()) {
+            String value = matcher.group(1) == null ? "${" : environment.get(matcher.group(1));
+            if (value == null) {
+                value = matcher.group(3);
+            }
+            if (value == null) {
+                throw new IllegalArgumentException("the variable " + matcher.group(1)
+                        + " is not set; set it, or write a default: ${" + matcher.group(1) + ":-…}");
+            }
+            matcher.appendReplacement(out, Matcher.quoteReplacement(value));
+        }
+        return matcher.appendTail(out).toString();
+    }
+}

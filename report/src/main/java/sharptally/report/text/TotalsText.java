@@ -1,0 +1,168 @@
+package sharptally.report.text;
+
+import java.util.ArrayList;
+import java.util.List;
+import sharptally.core.totals.CheckResult;
+import sharptally.core.totals.TotalsLine;
+import sharptally.core.totals.TotalsResult;
+import sharptally.formats.run.RunSummary;
+import sharptally.report.text.Style.Meaning;
+import sharptally.report.text.TextTable.Align;
+import sharptally.report.text.TextTable.Cell;
+
+/** Totals and expectations as lines for a terminal: one line per table, then the figures that differ. */
+public final class TotalsText {
+    private static final int MAX_LINES = 60;
+    private static final int MAX_GROUP_WIDTH = 40;
+    private static final int MAX_FIGURE_WIDTH = 40;
+
+    private final RunSummary run;
+    private final Style style;
+    private final boolean allFigures;
+    private final List<String> lines = new ArrayList<>();
+
+    private TotalsText(RunSummary run, Style style, boolean allFigures) {
+        this.run = run;
+        this.style = style;
+        this.allFigures = allFigures;
+    }
+
+    /**
+     * Empty when the run has neither totals nor expectations.
+     *
+     * @param allFigures whether figures that are the same are listed too
+     */
+    public static List<String> lines(RunSummary run, Style style, boolean allFigures) {
+        TotalsText text = new TotalsText(run, style, allFigures);
+        if (!run.totals().isEmpty()) {
+            text.overview();
+            run.totals().forEach(text::figures);
+        }
+        if (!run.checks().isEmpty()) {
+            text.checks();
+        }
+        return List.copyOf(text.lines);
+    }
+
+    /** Whether totals and expectations hold, in one line. */
+    public static String verdict(RunSummary run, Style style) {
+        long figures = run.totals().stream().mapToLong(TotalsResult::figures).sum();
+        long broken = run.totals().stream().mapToLong(TotalsResult::broken).sum();
+        long checks = run.checks().size();
+        long failed = run.checks().stream().filter(c -> !c.held()).count();
+        List<String> parts = new ArrayList<>();
+        if (figures > 0) {
+            parts.add(
+                    broken == 0
+                            ? "all " + Figures.count(figures, "figure") + " are the same"
+                            : Figures.count(broken) + " of " + Figures.count(figures, "figure")
+                                    + (broken == 1 ? " differs" : " differ"));
+        }
+        if (checks > 0) {
+            parts.add(
+                    failed == 0
+                            ? Figures.count(checks, "expectation") + " held"
+                            : Figures.count(failed) + " of " + Figures.count(checks, "expectation") + " broken");
+        }
+        boolean good = broken == 0 && failed == 0;
+        return style.paint(good ? "totals held" : "totals broken", good ? Meaning.GOOD : Meaning.CHANGED) + ": "
+                + String.join("; ", parts) + (good && figures > 0 ? " (rows were not compared)" : "");
+    }
+
+    private void overview() {
+        TextTable table = new TextTable(Align.LEFT, Align.RIGHT, Align.RIGHT, Align.RIGHT, Align.RIGHT, Align.RIGHT);
+        table.heading("table", "source rows", "target rows", "groups", "figures", "differ");
+        for (TotalsResult totals : run.totals()) {
+            table.row(List.of(
+                    Cell.of(TextWidth.harmless(
+                            totals.match().equalsIgnoreCase(totals.target())
+                                    ? totals.match()
+                                    : totals.match() + " > " + totals.target())),
+                    Cell.of(rows(totals, true)),
+                    Cell.of(rows(totals, false)),
+                    Cell.of(totals.by().isEmpty() ? "-" : Figures.count(totals.groups())),
+                    Cell.of(Figures.count(totals.figures())),
+                    totals.broken() == 0
+                            ? new Cell("0", Meaning.GOOD)
+                            : new Cell(Figures.count(totals.broken()), Meaning.CHANGED)));
+        }
+        lines.addAll(table.lines(style));
+        lines.add("");
+    }
+
+    private static String rows(TotalsResult totals, boolean source) {
+        return totals.lines().stream()
+                .filter(l -> l.figure().equals("rows") && l.group().isEmpty())
+                .findFirst()
+                .flatMap(l -> source ? l.source() : l.target())
+                .map(n -> Figures.count(Long.parseLong(n)))
+                .orElse("");
+    }
+
+    private void figures(TotalsResult totals) {
+        List<TotalsLine> shown =
+                totals.lines().stream().filter(l -> allFigures || !l.held()).toList();
+        if (shown.isEmpty() && totals.leftOut().isEmpty()) {
+            return;
+        }
+        boolean grouped = !totals.by().isEmpty();
+        if (!shown.isEmpty()) {
+            TextTable table = new TextTable(Align.LEFT, Align.LEFT, Align.RIGHT, Align.RIGHT, Align.RIGHT);
+            table.heading(
+                    TextWidth.harmless(totals.match()),
+                    grouped ? String.join(", ", totals.by()) : "",
+                    "source",
+                    "target",
+                    "difference");
+            shown.stream()
+                    .limit(MAX_LINES)
+                    .forEach(line -> table.row(List.of(
+                            Cell.of(TextWidth.cut(TextWidth.harmless(line.figure()), MAX_FIGURE_WIDTH)),
+                            Cell.of(TextWidth.cut(
+                                    TextWidth.harmless(String.join(", ", line.group())), MAX_GROUP_WIDTH)),
+                            Cell.of(figure(line.source())),
+                            Cell.of(figure(line.target())),
+                            line.held()
+                                    ? new Cell("same", Meaning.QUIET)
+                                    : new Cell(
+                                            line.difference()
+                                                    .map(TotalsText::signed)
+                                                    .orElse("differs"),
+                                            Meaning.CHANGED))));
+            lines.addAll(table.lines(style));
+            if (shown.size() > MAX_LINES) {
+                lines.add("and " + Figures.count(shown.size() - MAX_LINES, "more figure") + ", all in run.json");
+            }
+        }
+        totals.leftOut().stream()
+                .limit(8)
+                .forEach(l -> lines.add(style.paint("left out: " + TextWidth.harmless(l), Meaning.QUIET)));
+        if (totals.leftOut().size() > 8) {
+            lines.add(style.paint("and " + (totals.leftOut().size() - 8) + " more left out", Meaning.QUIET));
+        }
+        lines.add("");
+    }
+
+    private static String figure(java.util.Optional<String> figure) {
+        return figure.map(f -> TextWidth.cut(TextWidth.harmless(f), MAX_FIGURE_WIDTH))
+                .orElse("-");
+    }
+
+    private static String signed(String difference) {
+        return difference.startsWith("-") ? difference : "+" + difference;
+    }
+
+    private void checks() {
+        TextTable table = new TextTable(Align.LEFT, Align.LEFT, Align.LEFT, Align.RIGHT);
+        table.heading("", "table", "expected", "found");
+        for (CheckResult check : run.checks()) {
+            table.row(List.of(
+                    check.held() ? new Cell("held", Meaning.GOOD) : new Cell("broken", Meaning.CHANGED),
+                    Cell.of(TextWidth.harmless(check.table()) + (check.place().equals("source") ? " (source)" : "")),
+                    Cell.of(TextWidth.harmless(check.expected())),
+                    Cell.of(check.found().map(TextWidth::harmless).orElse("-"))));
+        }
+        lines.addAll(table.lines(style));
+        lines.add("");
+    }
+}
