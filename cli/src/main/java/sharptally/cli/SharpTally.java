@@ -17,6 +17,7 @@ import picocli.CommandLine.Spec;
         synopsisSubcommandLabel = "COMMAND",
         subcommands = {
             SurveyCommand.class,
+            DraftCommand.class,
             TotalsCommand.class,
             CompareCommand.class,
             ShowCommand.class,

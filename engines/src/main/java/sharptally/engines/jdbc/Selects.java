@@ -114,7 +114,10 @@ record Selects(JdbcEngine engine) {
             groupBy.add(term);
             inner.add(term + " AS " + quoted(name));
             ColumnShape column = group.column();
-            outer.add(group.unit().isPresent() ? quoted(name) : engine.totalling().fromDistinct(column, quoted(name)) + " AS " + quoted(name));
+            outer.add(
+                    group.unit().isPresent()
+                            ? quoted(name)
+                            : engine.totalling().fromDistinct(column, quoted(name)) + " AS " + quoted(name));
             columns.add(group.unit().isPresent() ? figure(name, Kind.TEXT, "VARCHAR") : named(column, name));
         }
         for (TotalsRequest.Term term : request.terms()) {

@@ -1,6 +1,7 @@
 package sharptally.formats.sheet;
 
 import java.io.IOException;
+import java.io.InputStream;
 import java.io.StringReader;
 import java.nio.file.Files;
 import java.nio.file.NoSuchFileException;
@@ -58,6 +59,16 @@ public final class SheetFile {
                 reading.record,
                 reading.leaveOutTables,
                 reading.matches.read());
+    }
+
+    /** The form of sheets as a JSON Schema. */
+    public static String schema() {
+        try (InputStream in = SheetFile.class.getResourceAsStream("sheet.schema.json")) {
+            return new String(
+                    java.util.Objects.requireNonNull(in).readAllBytes(), java.nio.charset.StandardCharsets.UTF_8);
+        } catch (IOException e) {
+            throw new java.io.UncheckedIOException(e);
+        }
     }
 
     private void readFile(Path file, boolean outermost) {

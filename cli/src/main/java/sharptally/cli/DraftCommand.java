@@ -1,0 +1,157 @@
+package sharptally.cli;
+
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.concurrent.Callable;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Option;
+import picocli.CommandLine.Parameters;
+import sharptally.cli.job.DraftJob;
+import sharptally.cli.job.JobWish;
+import sharptally.core.fault.ErrorKind;
+import sharptally.core.fault.ToolException;
+import sharptally.core.match.Glob;
+import sharptally.formats.sheet.SheetFile;
+import sharptally.report.text.DraftSummary;
+import sharptally.report.text.Style.Meaning;
+
+@Command(
+        name = "draft",
+        description =
+                "Proposes which tables and columns belong together, and by what keys, and writes a sheet with every"
+                        + " doubt marked CHECK.",
+        mixinStandardHelpOptions = true,
+        exitCodeListHeading = "%nExit codes:%n",
+        exitCodeList = {" 0:drafted", " 2:bad usage or sheet", " 3:a place can't be read", " 4:the sheet exists"},
+        footer = {
+            "",
+            "Example: sharp-tally draft sqlite:old.db h2:new --out tide.yaml",
+            "         sharp-tally draft @archive @newhome --pair \"old_*=*\""
+        })
+final class DraftCommand implements Callable<Integer> {
+    private final Screen screen;
+
+    @Parameters(index = "0", arity = "0..1", paramLabel = "SOURCE", description = "The side held to be right.")
+    Optional<String> source = Optional.empty();
+
+    @Parameters(index = "1", arity = "0..1", paramLabel = "TARGET", description = "The side held against it.")
+    Optional<String> target = Optional.empty();
+
+    @Option(names = "--out", paramLabel = "FILE", description = "Where to write the sheet. Default: sheet.yaml.")
+    Optional<Path> out = Optional.empty();
+
+    @Option(
+            names = "--update",
+            paramLabel = "SHEET",
+            description = "Add to this sheet the tables and columns that are new, and change nothing else.")
+    Optional<Path> update = Optional.empty();
+
+    @Option(
+            names = "--pair",
+            split = ",",
+            paramLabel = "OLD=NEW",
+            description = "Tables that belong together; * stands for what both names have in common. Repeatable.")
+    List<String> pairs = List.of();
+
+    @Option(names = "--only", split = ",", paramLabel = "TABLE", description = "Only these tables of the source.")
+    List<String> only = List.of();
+
+    @Option(
+            names = "--names-only",
+            description = "Read no row: names and declarations alone tell, and keys are not looked into.")
+    boolean namesOnly;
+
+    @Option(names = "--totals", description = "Write expectations to begin with for each table.")
+    boolean totals;
+
+    @Option(
+            names = "--schema",
+            description = "Also write sheet.schema.json beside the sheet, by which editors complete and check it.")
+    boolean schema;
+
+    DraftCommand(Screen screen) {
+        this.screen = screen;
+    }
+
+    @Override
+    public Integer call() {
+        return update.isPresent() ? update(update.get()) : draft();
+    }
+
+    private int draft() {
+        if (source.isEmpty() || target.isEmpty()) {
+            throw usage("two places are needed", "give SOURCE and TARGET, or --update with a sheet");
+        }
+        Path file = out.orElse(Path.of("sheet.yaml"));
+        if (Files.exists(file)) {
+            throw new ToolException(
+                    ErrorKind.REFUSED,
+                    "the sheet exists",
+                    file.toString(),
+                    "add what is new with --update " + file + ", or choose another with --out");
+        }
+        Places places = Places.ofUser();
+        DraftJob job = new DraftJob(
+                places.resolve(source.get()), places.resolve(target.get()), !namesOnly, totals, said(), globs());
+        DraftJob.Result result = job.draft(Version.current());
+        finish(file, result, "compare --sheet " + file);
+        return 0;
+    }
+
+    private int update(Path file) {
+        if (source.isPresent() || out.isPresent()) {
+            throw usage("a sheet already says places, and is itself written", "give --update alone");
+        }
+        JobWish wish = JobChoice.wishOf(file);
+        DraftJob job = new DraftJob(wish.source(), wish.target(), !namesOnly, totals, said(), globs());
+        try {
+            DraftJob.Result result =
+                    job.update(file, Files.readString(file), wish.sheet().orElseThrow(), wish);
+            finish(file, result, "compare --sheet " + file);
+            return 0;
+        } catch (IOException e) {
+            throw new ToolException(
+                    ErrorKind.SHEET, "can't read the sheet", file + " (" + e.getMessage() + ")", "check the file", e);
+        }
+    }
+
+    private void finish(Path file, DraftJob.Result result, String next) {
+        DraftJob.write(file, result.sheet());
+        if (schema) {
+            DraftJob.write(file.resolveSibling("sheet.schema.json"), SheetFile.schema());
+        }
+        screen.print(DraftSummary.lines(result.draft(), result.updated(), screen.style(), screen.columns()));
+        screen.print(List.of(
+                "sheet " + file,
+                "",
+                screen.style().paint("next", Meaning.QUIET) + "  read what is marked CHECK, then "
+                        + screen.style().paint("sharp-tally " + next, Meaning.COMMAND)));
+    }
+
+    private List<Map.Entry<Glob, Glob>> said() {
+        List<Map.Entry<Glob, Glob>> said = new ArrayList<>();
+        for (String pair : pairs) {
+            int equals = pair.indexOf('=');
+            if (equals <= 0 || equals == pair.length() - 1) {
+                throw usage("not a pair of tables: " + pair, "write OLD=NEW, such as stn_*=station_*");
+            }
+            said.add(Map.entry(
+                    new Glob(pair.substring(0, equals).strip()),
+                    new Glob(pair.substring(equals + 1).strip())));
+        }
+        return said;
+    }
+
+    private List<Glob> globs() {
+        return only.stream().map(Glob::new).toList();
+    }
+
+    private static ToolException usage(String what, String mend) {
+        return new ToolException(ErrorKind.USAGE, what, "draft", mend);
+    }
+}
