@@ -1,5 +1,7 @@
 package sharptally.cli;
 
+import java.io.IOException;
+import java.io.UncheckedIOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
@@ -73,8 +75,32 @@ final class DemoCommand implements Callable<Integer> {
         String old = "sqlite:" + folder.resolve("old.db");
         String fresh = "h2:" + folder.resolve("new");
         String runs = folder.resolve("runs").toString();
+        Path drafted = folder.resolve("drafted.yaml");
+        deleteEarlier(drafted);
         play("Look at both sides", 0, "survey", "--exact", old);
         play("", 0, "survey", "--exact", fresh);
+        play(
+                "Have a sheet drafted: what belongs together, by names and by contents, with every doubt marked",
+                0,
+                "draft",
+                old,
+                fresh,
+                "--out",
+                drafted.toString());
+        play(
+                "Cheap totals first: counts and sums, worked out in the databases",
+                1,
+                "totals",
+                "--sheet",
+                folder.resolve(MARK).toString(),
+                "--only",
+                "reading",
+                "--by",
+                "taken_at:year",
+                "--of",
+                "rows,filled,sum",
+                "--runs",
+                runs);
         play(
                 "Compare every row. " + MARK + " says that table instrument is called gauge now",
                 1,
@@ -86,6 +112,14 @@ final class DemoCommand implements Callable<Integer> {
         play("See what differs: old value beside new", 0, "show", "--limit", "24", "--runs", runs);
         play("Write the script that mends it, and the one that takes it back", 0, "script", "--runs", runs);
         play("Or do the same from here, in one transaction; then compare again", 0, "apply", "--yes", "--runs", runs);
+        play(
+                "Other names, units, keys and ways to write a value: moved.yaml shows every kind of match and rule",
+                1,
+                "compare",
+                "--sheet",
+                folder.resolve("moved.yaml").toString(),
+                "--runs",
+                runs);
         screen.print(List.of(
                 "",
                 screen.style()
@@ -95,6 +129,14 @@ final class DemoCommand implements Callable<Integer> {
                                         + ". Databases, runs and scripts are in " + folder + ".",
                                 Meaning.HEADING)));
         return 0;
+    }
+
+    private static void deleteEarlier(Path sheet) {
+        try {
+            Files.deleteIfExists(sheet);
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
     }
 
     /** Prints a command as a user would type it, and carries it out. */

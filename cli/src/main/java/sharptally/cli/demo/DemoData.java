@@ -1,7 +1,10 @@
 package sharptally.cli.demo;
 
 import java.io.IOException;
+import java.io.InputStream;
+import java.io.UncheckedIOException;
 import java.math.BigDecimal;
+import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.sql.Connection;
@@ -12,6 +15,7 @@ import java.sql.Statement;
 import java.time.LocalDate;
 import java.time.LocalDateTime;
 import java.util.Iterator;
+import java.util.Objects;
 import java.util.function.UnaryOperator;
 import java.util.stream.Stream;
 import sharptally.core.fault.ErrorKind;
@@ -100,6 +104,8 @@ public final class DemoData {
             Files.deleteIfExists(old);
             Files.deleteIfExists(fresh);
             Files.writeString(folder.resolve("tide.yaml"), SHEET.formatted(folder));
+            Files.writeString(
+                    folder.resolve("moved.yaml"), resource("moved.yaml").replace("@@", folder.toString()));
             try (Connection connection = DriverManager.getConnection("jdbc:sqlite:" + old)) {
                 fillOld(connection);
             }
@@ -130,6 +136,7 @@ public final class DemoData {
         insert(connection, "reading", 7, "", form, tables.reading().map(r -> Slips.atArrivedStation(r, 1)));
         insert(connection, "high_water", 5, "", form, tables.highWater());
         insert(connection, "watch_log", 3, "", form, tables.watchLog());
+        executeAll(connection, "old.sql");
     }
 
     private void fillNew(Connection connection) throws SQLException {
@@ -148,6 +155,22 @@ public final class DemoData {
         String highWater = "(id, station_code, tide_day, high_m, low_m) OVERRIDING SYSTEM VALUE";
         insert(connection, "high_water", 5, highWater, form, slips.highWater());
         insert(connection, "watch_log", 3, "", form, slips.watchLog());
+        executeAll(connection, "new.sql");
+    }
+
+    /** Tables that were moved in other ways than row by row, with a slip here and there. */
+    private static void executeAll(Connection connection, String script) throws SQLException {
+        for (String statement : resource(script).split(";\\n")) {
+            execute(connection, statement);
+        }
+    }
+
+    private static String resource(String name) {
+        try (InputStream in = DemoData.class.getResourceAsStream(name)) {
+            return new String(Objects.requireNonNull(in).readAllBytes(), StandardCharsets.UTF_8);
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
     }
 
     /** SQLite has no dates and decimals: text, and numbers by the column's affinity. */

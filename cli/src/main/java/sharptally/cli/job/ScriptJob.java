@@ -8,6 +8,7 @@ import java.nio.file.Path;
 import java.nio.file.StandardCopyOption;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.stream.Stream;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
 import sharptally.core.place.Address;
@@ -56,13 +57,18 @@ public record ScriptJob(RunFolder run, Path script) {
 
     /** What a person must know before the changes are made, a sentence each. */
     static List<String> warnings(RunFolder run) {
-        return run.matches().stream()
+        Stream<String> leftOut = run.matches().stream()
+                .filter(m ->
+                        run.summary().matches().get(run.matches().indexOf(m)).differences() > 0)
+                .flatMap(m ->
+                        m.notWritable().map(why -> "nothing is done about match " + m.name() + ": " + why).stream());
+        Stream<String> lost = run.matches().stream()
                 .filter(m ->
                         run.summary().matches().get(run.matches().indexOf(m)).extra() > 0)
                 .flatMap(m -> m.unreadable().stream()
                         .map(c -> "rows deleted from " + m.target().name() + " can't be put back with column "
-                                + c.name() + " (" + c.declaredType() + "), which can't be read"))
-                .toList();
+                                + c.name() + " (" + c.declaredType() + "), which can't be read"));
+        return Stream.concat(leftOut, lost).toList();
     }
 
     private Path undoFile() {

@@ -5,6 +5,7 @@ import sharptally.core.rows.Cast;
 import sharptally.core.rule.Rule;
 import sharptally.core.rule.RuleSet;
 import sharptally.core.shape.ColumnShape;
+import sharptally.core.types.CanonicalType;
 import sharptally.core.types.Kind;
 
 /**
@@ -33,11 +34,18 @@ public record ColumnPair(ColumnShape source, ColumnShape target, Kind comparedAs
     }
 
     public Cast sourceCast() {
-        return new Cast(source.type().orElseThrow(), comparedAs, digits());
+        return cast(source);
     }
 
     public Cast targetCast() {
-        return new Cast(target.type().orElseThrow(), comparedAs, digits());
+        return cast(target);
+    }
+
+    /** With zones, times without one stay so, until they are translated. */
+    private Cast cast(ColumnShape column) {
+        boolean zoned = rules.stream().anyMatch(Rule.Zone.class::isInstance);
+        CanonicalType own = column.type().orElseThrow();
+        return new Cast(own, zoned && own.kind() != Kind.INSTANT ? Kind.TIMESTAMP : comparedAs, digits());
     }
 
     /** Digits of a second that both sides can hold. */

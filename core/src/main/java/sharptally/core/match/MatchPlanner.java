@@ -3,13 +3,14 @@ package sharptally.core.match;
 import java.util.ArrayList;
 import java.util.HashSet;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.TreeMap;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
-import sharptally.core.rule.Rule;
 import sharptally.core.shape.ColumnShape;
 import sharptally.core.shape.TableShape;
 import sharptally.core.types.Kind;
@@ -82,7 +83,26 @@ public final class MatchPlanner {
         }
     }
 
+    /** Which rule is for which columns; only their number where they are many. */
+    private void noteRules() {
+        Map<String, List<String>> byRule = new TreeMap<>();
+        pairs.forEach(p -> p.rules()
+                .forEach(r ->
+                        byRule.computeIfAbsent(r.word(), w -> new ArrayList<>()).add(p.name())));
+        if (!byRule.isEmpty()) {
+            notes.add("compared by rules: "
+                    + byRule.entrySet().stream()
+                            .map(e -> e.getKey() + " ("
+                                    + (e.getValue().size() > 4
+                                            ? e.getValue().size() + " columns"
+                                            : String.join(", ", e.getValue()))
+                                    + ")")
+                            .collect(Collectors.joining(", ")));
+        }
+    }
+
     private void noteExtracts() {
+        noteRules();
         source.where().ifPresent(w -> notes.add("of the source only rows with " + w));
         target.where().ifPresent(w -> notes.add("of the target only rows with " + w));
     }
@@ -115,10 +135,11 @@ public final class MatchPlanner {
                 new RuleChoice(wish, name).withRules(new ColumnPair(column, other, kind.get()), own, problems);
         pairs.add(pair);
         ShapeNotes.noteTypes(pair, shape);
-        ShapeNotes.noteLimits(column, other, shape);
-        if (!pair.rules().isEmpty()) {
-            notes.add("column " + column.name() + " is compared by rule "
-                    + pair.rules().stream().map(Rule::word).sorted().collect(Collectors.joining(", ")));
+        boolean declared = Stream.of(source, target).noneMatch(t -> t.query().isPresent() || t.view())
+                && column.expression().isEmpty()
+                && other.expression().isEmpty();
+        if (declared) {
+            ShapeNotes.noteLimits(column, other, shape);
         }
     }
 

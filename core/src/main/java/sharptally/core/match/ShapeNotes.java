@@ -23,8 +23,8 @@ final class ShapeNotes {
         Kind kind = pair.comparedAs();
         CanonicalType one = column.type().orElseThrow();
         CanonicalType two = other.type().orElseThrow();
-        String types = "column " + column.name() + " is " + column.declaredType() + " in the source, "
-                + other.declaredType() + " in the target; compared ";
+        String types = "column " + column.name() + " is " + declared(column) + " in the source, " + declared(other)
+                + " in the target; compared ";
         boolean zoneless = kind == Kind.INSTANT
                 && (one.kind() == Kind.TIMESTAMP || two.kind() == Kind.TIMESTAMP)
                 && pair.rules().stream().noneMatch(Rule.Zone.class::isInstance);
@@ -37,6 +37,10 @@ final class ShapeNotes {
         if (times && one.digits() != two.digits() && one.kind() == two.kind()) {
             notes.add(types + "to " + Math.min(one.digits(), two.digits()) + " digits of a second");
         }
+    }
+
+    private static String declared(ColumnShape column) {
+        return column.declaredType().isBlank() ? "of no declared type" : column.declaredType();
     }
 
     /** Length and nullability, where they differ. */

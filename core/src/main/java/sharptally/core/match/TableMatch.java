@@ -1,6 +1,7 @@
 package sharptally.core.match;
 
 import java.util.List;
+import java.util.Optional;
 import java.util.stream.IntStream;
 import java.util.stream.Stream;
 import sharptally.core.shape.ColumnShape;
@@ -37,6 +38,20 @@ public record TableMatch(
         notCompared = List.copyOf(notCompared);
         shape = List.copyOf(shape);
         notes = List.copyOf(notes);
+    }
+
+    /** Why no row of the target can be changed by what was found here; empty when rows can be. */
+    public Optional<String> notWritable() {
+        if (target.query().isPresent()) {
+            return Optional.of("its target is a query");
+        }
+        if (target.view()) {
+            return Optional.of("its target is a view");
+        }
+        return keyPairs().stream()
+                .filter(p -> p.target().expression().isPresent())
+                .findFirst()
+                .map(p -> "its key is computed in the target (" + p.target().name() + ")");
     }
 
     public boolean wholeRow() {

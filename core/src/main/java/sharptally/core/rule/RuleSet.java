@@ -24,6 +24,7 @@ import sharptally.core.rows.Column;
 import sharptally.core.types.CanonicalType;
 import sharptally.core.types.JsonText;
 import sharptally.core.types.Kind;
+import sharptally.core.types.TimeText;
 import sharptally.core.types.Value;
 
 /**
@@ -161,15 +162,24 @@ public final class RuleSet {
         Value out = value;
         for (Rule rule : translating) {
             if (rule instanceof Rule.Zone zone) {
-                if (out instanceof Value.Timestamp local) {
-                    ZoneId zoneOfSide = zoneOf(side == Side.SOURCE ? zone.source() : zone.target());
-                    out = new Value.Instant(local.value().atZone(zoneOfSide).toInstant());
-                }
+                out = inZone(out, side == Side.SOURCE ? zone.source() : zone.target());
             } else if (rule instanceof Rule.SameAs same && side == Side.SOURCE) {
                 out = mapped(out, same);
             }
         }
         return out;
+    }
+
+    private static Value inZone(Value value, Optional<String> zone) {
+        if (value instanceof Value.Timestamp local) {
+            return new Value.Instant(local.value().atZone(zoneOf(zone)).toInstant());
+        }
+        // Text that tells its own zone.
+        return value instanceof Value.Text text
+                ? TimeText.readInstant(text.value())
+                        .<Value>map(Value.Instant::new)
+                        .orElse(value)
+                : value;
     }
 
     private Value mapped(Value value, Rule.SameAs same) {

@@ -78,7 +78,9 @@ final class ChangeMaker {
 
     private Change delete(List<Field> row, boolean among) {
         List<Field> keyFirst = new ArrayList<>(keyFields(row));
-        row.stream().filter(f -> !keyFirst.contains(f)).forEach(keyFirst::add);
+        row.stream()
+                .filter(f -> !keyFirst.contains(f) && f.column().expression().isEmpty())
+                .forEach(keyFirst::add);
         boolean held = !match.wholeRow() && match.target().holdsUnique(targetKeyNames());
         return new Change.Delete(keyFirst, among || !held);
     }

@@ -39,14 +39,16 @@ public final class ChangePlan {
      * @param dialect of the target
      */
     public ChangePlan(List<TableMatch> matches, FindingReader findings, Direction direction, SqlDialect dialect) {
-        this.parentsFirst = parentsFirst(matches);
+        List<TableMatch> writable =
+                matches.stream().filter(m -> m.notWritable().isEmpty()).toList();
+        this.parentsFirst = parentsFirst(writable);
         this.referredTo = referredTo(matches);
         this.findings = findings;
         this.direction = direction;
         this.dialect = dialect;
     }
 
-    /** The matches, parents first. */
+    /** The matches whose targets can be written to, parents first. */
     public List<TableMatch> matches() {
         return parentsFirst;
     }

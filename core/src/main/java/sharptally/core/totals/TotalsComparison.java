@@ -2,6 +2,7 @@ package sharptally.core.totals;
 
 import java.math.BigDecimal;
 import java.util.ArrayList;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -39,7 +40,7 @@ public final class TotalsComparison {
     private final TotalsWish wish;
     private final List<ColumnPair> groups = new ArrayList<>();
     private final List<Figure> figures = new ArrayList<>();
-    private final List<String> leftOut = new ArrayList<>();
+    private final Map<String, List<String>> leftOut = new LinkedHashMap<>();
 
     /**
      * A figure that is held against the other side's.
@@ -97,17 +98,18 @@ public final class TotalsComparison {
         }
         Kind one = pair.source().type().orElseThrow().kind();
         Kind two = pair.target().type().orElseThrow().kind();
-        List<Rule> rules =
-                pair.rules().stream().filter(r -> !(r instanceof Rule.Within)).toList();
-        if (!rules.isEmpty()) {
-            leftOut.add(measure.word() + "(" + pair.name() + "): the column is compared by rule "
-                    + rules.get(0).word());
+        Optional<Rule> rule =
+                pair.rules().stream().filter(r -> !agreesWith(r, measure)).findFirst();
+        if (rule.isPresent()) {
+            leaveOut(measure, pair, "it is compared by rule " + rule.get().word());
             return;
         }
         boolean own = measure == Measure.FILLED || suits(measure, one, pair) && suits(measure, two, pair);
         if (!own) {
-            leftOut.add(measure.word() + "(" + pair.name() + "): "
-                    + pair.source().declaredType() + " and " + pair.target().declaredType() + " have none in common");
+            leaveOut(
+                    measure,
+                    pair,
+                    pair.source().declaredType() + " and " + pair.target().declaredType() + " have none in common");
             return;
         }
         boolean floating = isFloating(one) || isFloating(two);
@@ -119,10 +121,6 @@ public final class TotalsComparison {
                 .filter(Rule.Within.class::isInstance)
                 .map(Rule.Within.class::cast)
                 .findFirst();
-        if (within.isPresent() && measure == Measure.DISTINCT) {
-            leftOut.add("distinct(" + pair.name() + "): the column is compared by rule within");
-            return;
-        }
         figures.add(new Figure(
                 measure,
                 Optional.of(pair),
@@ -131,6 +129,20 @@ public final class TotalsComparison {
                 within.filter(w -> measure != Measure.FILLED && measure != Measure.LENGTH)
                         .map(Rule.Within::absolute)
                         .orElse(BigDecimal.ZERO)));
+    }
+
+    /** Whether figures can be held against each other though values are the same by this rule alone. */
+    private static boolean agreesWith(Rule rule, Measure measure) {
+        if (measure == Measure.FILLED) {
+            return !(rule instanceof Rule.EmptyAsNull)
+                    && !(rule instanceof Rule.SameAs same && !same.nulls().isEmpty());
+        }
+        return rule instanceof Rule.Within within && !within.times() && measure != Measure.DISTINCT;
+    }
+
+    private void leaveOut(Measure measure, ColumnPair pair, String why) {
+        leftOut.computeIfAbsent(pair.name() + ": " + why, k -> new ArrayList<>())
+                .add(measure.word());
     }
 
     /** Whether the column's own values, too, are such that a database works the figure out as it is meant. */
@@ -248,7 +260,9 @@ public final class TotalsComparison {
             Optional<Value[]> one = Optional.ofNullable(source.get(group));
             Optional<Value[]> other = Optional.ofNullable(target.get(group));
             BigDecimal rows = rowsOf(one).max(rowsOf(other));
-            for (int i = 0; i < figures.size(); i++) {
+            // Of a group that one side lacks, the first figure says all.
+            int told = one.isPresent() && other.isPresent() ? figures.size() : Math.min(1, figures.size());
+            for (int i = 0; i < told; i++) {
                 int at = i;
                 TotalsLine line = line(group, figures.get(i), one.map(v -> v[at]), other.map(v -> v[at]), rows);
                 if (!line.held()) {
@@ -270,7 +284,9 @@ public final class TotalsComparison {
                 broken + held,
                 broken,
                 lines,
-                leftOut);
+                leftOut.entrySet().stream()
+                        .map(e -> String.join(", ", e.getValue()) + " of " + e.getKey())
+                        .toList());
     }
 
     /** The number of rows where it was worked out; a tolerance for each row needs it. */

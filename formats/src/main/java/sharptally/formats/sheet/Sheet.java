@@ -55,16 +55,19 @@ public record Sheet(
     /** The entry from which a match came: the one that names it, else the first pattern that finds it. */
     public Optional<Match> entryOf(TableMatch match) {
         Optional<Match> named = matches.stream()
-                .filter(m -> m.wish().name().isPresent()
-                        ? m.wish().name().get().equals(match.name())
-                        : isNamed(m.wish().source().name(), match))
+                .filter(m -> m.wish().name().filter(match.name()::equals).isPresent())
                 .findFirst();
         return named.or(() -> matches.stream()
-                .filter(m -> new Glob(m.wish().source().name())
-                                .matches(match.source().name().name())
-                        || new Glob(m.wish().source().name())
-                                .matches(match.source().name().toString()))
-                .findFirst());
+                        .filter(m -> m.wish().name().isEmpty()
+                                && isNamed(m.wish().source().name(), match))
+                        .findFirst())
+                .or(() -> matches.stream()
+                        .filter(m -> m.wish().name().isEmpty())
+                        .filter(m -> new Glob(m.wish().source().name())
+                                        .matches(match.source().name().name())
+                                || new Glob(m.wish().source().name())
+                                        .matches(match.source().name().toString()))
+                        .findFirst());
     }
 
     private static boolean isNamed(String name, TableMatch match) {

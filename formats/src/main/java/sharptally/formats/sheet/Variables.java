@@ -6,7 +6,8 @@ import java.util.regex.Pattern;
 
 /** Puts variables of the environment into texts: {@code ${NAME}}, or {@code ${NAME:-default}}; {@code $${} is one as it stands. */
 record Variables(Map<String, String> environment) {
-    private static final Pattern VARIABLE = Pattern.compile("\\$\\$\\{|\\$\\{([A-Za-z_][A-Za-z0-9_]*)(:-([^}]*))?\\}");
+    private static final Pattern VARIABLE =
+            Pattern.compile("\\$\\$\\{|\\$\\{([A-Za-z_][A-Za-z0-9_]*)(:-([^}]*))?\\}|\\$\\{");
 
     /**
      * @throws IllegalArgumentException when a variable is not set and has no default
@@ -18,6 +19,10 @@ record Variables(Map<String, String> environment) {
         Matcher matcher = VARIABLE.matcher(text);
         StringBuilder out = new StringBuilder();
         while (matcher.find()) {
+            if (matcher.group().equals("${")) {
+                throw new IllegalArgumentException(
+                        "not a variable: write ${NAME} or ${NAME:-default}, or $${ for these letters as they stand");
+            }
             String value = matcher.group(1) == null ? "${" : environment.get(matcher.group(1));
             if (value == null) {
                 value = matcher.group(3);
