@@ -93,8 +93,8 @@ class SheetEnginesTest {
         List<String> found = new ArrayList<>();
         json(compared)
                 .get("matches")
-                .forEach(m -> found.add(m.get("name").asText() + " " + m.get("same") + "/" + m.get("changed") + "/"
-                        + m.get("missing") + "/" + m.get("extra")));
+                .forEach(m -> found.add(m.get("name").asText().toLowerCase() + " " + m.get("same") + "/"
+                        + m.get("changed") + "/" + m.get("missing") + "/" + m.get("extra")));
         assertThat(found)
                 .containsExactly("gauge 1/1/0/0", "known 1/0/1/0", "visit 2/0/1/1", "ref_a 1/0/0/0", "ref_b 1/1/0/0");
         // What was resolved says the same again, and only what can be written to is.

@@ -187,7 +187,8 @@ class TotalsTest {
                 .filter(r -> r.exact() != null && r.time() != null)
                 .findAny()
                 .orElseThrow();
-        target.execute("UPDATE t SET exact = exact + 0.0001 WHERE id = " + nudged.id());
+        target.execute("UPDATE t SET exact = "
+                + nudged.exact().add(new BigDecimal("0.0001")).toPlainString() + " WHERE id = " + nudged.id());
         Tool.Result broken = tool.run(grouped);
         assertThat(broken.code()).as(broken.all()).isEqualTo(1);
         JsonNode result =

@@ -44,7 +44,7 @@ final class ApplyCommand implements Callable<Integer> {
 
     @Override
     public Integer call() {
-        RunFolder run = choice.open();
+        RunFolder run = choice.openComparison();
         ApplyJob job = new ApplyJob(run, Places.ofUser().resolve(run.summary().target()));
         ChangeCounts counts = job.counts();
         screen.print(List.of("target  " + run.summary().target(), ""));

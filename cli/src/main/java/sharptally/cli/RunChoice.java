@@ -24,6 +24,11 @@ final class RunChoice {
         return run.map(RunFolder::open).orElseGet(() -> RunFolder.latest(runs));
     }
 
+    /** The run that is named, else the latest one that compared rows. */
+    RunFolder openComparison() {
+        return run.map(RunFolder::open).orElseGet(() -> RunFolder.latestComparison(runs));
+    }
+
     /** How this run is named on a command line, after a blank; empty for the latest of the usual folder. */
     String arguments(RunFolder folder) {
         return run.isPresent() ? " " + folder.folder() : runs.equals(Path.of(DEFAULT_RUNS)) ? "" : " --runs " + runs;

@@ -37,7 +37,7 @@ final class ScriptCommand implements Callable<Integer> {
 
     @Override
     public Integer call() {
-        RunFolder run = choice.open();
+        RunFolder run = choice.openComparison();
         Path script = out.orElseGet(() -> run.folder().resolve("script.sql"));
         ScriptJob.Written written = new ScriptJob(run, script).write();
         var style = screen.style();

@@ -1,6 +1,7 @@
 package sharptally.cli;
 
 import java.util.List;
+import java.util.Map;
 import java.util.Set;
 import java.util.concurrent.Callable;
 import java.util.stream.Collectors;
@@ -10,6 +11,7 @@ import picocli.CommandLine.Option;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
 import sharptally.core.finding.FindingKind;
+import sharptally.formats.run.Json;
 import sharptally.formats.run.RunFolder;
 import sharptally.formats.run.RunState;
 import sharptally.report.findings.FindingFilter;
@@ -19,6 +21,7 @@ import sharptally.report.findings.FindingList.Listed;
 import sharptally.report.text.Figures;
 import sharptally.report.text.Style;
 import sharptally.report.text.Style.Meaning;
+import sharptally.report.text.TotalsText;
 
 @Command(
         name = "show",
@@ -71,9 +74,15 @@ final class ShowCommand implements Callable<Integer> {
         this.screen = screen;
     }
 
+    @Option(names = "--totals", description = "Show the totals and expectations that the run worked out.")
+    boolean totals;
+
     @Override
     public Integer call() {
         RunFolder run = choice.open();
+        if (totals || run.matches().isEmpty()) {
+            return showTotals(run);
+        }
         FindingFilter filter = new FindingFilter(tables, kinds, columns, Set.copyOf(keys));
         check(run, filter);
         long most = limit > 0 ? limit : limit == 0 || form != Form.TEXT ? Long.MAX_VALUE : DEFAULT_LIMIT;
@@ -88,6 +97,27 @@ final class ShowCommand implements Callable<Integer> {
         if (run.summary().state() == RunState.INCOMPLETE) {
             screen.say("sharp-tally: this run did not go to its end: there may be more differences; compare again");
             return ErrorKind.INCOMPLETE.exitCode();
+        }
+        return 0;
+    }
+
+    private int showTotals(RunFolder run) {
+        if (run.summary().totals().isEmpty() && run.summary().checks().isEmpty()) {
+            throw new ToolException(
+                    ErrorKind.USAGE, "the run has no totals", run.folder().toString(), "see sharp-tally totals");
+        }
+        if (form == Form.TEXT) {
+            screen.print(TotalsText.lines(run.summary(), screen.style(), true));
+            screen.print(List.of(TotalsText.verdict(run.summary(), screen.style())));
+        } else {
+            CompareCommand.printJson(
+                    screen,
+                    Map.of(
+                            "totals",
+                            run.summary().totals(),
+                            "checks",
+                            run.summary().checks()),
+                    Json.MAPPER);
         }
         return 0;
     }

@@ -15,6 +15,7 @@ import sharptally.core.script.ChangePlan;
 import sharptally.core.script.ChangeSink;
 import sharptally.core.script.ChangeSql;
 import sharptally.core.script.Direction;
+import sharptally.core.shape.ColumnShape;
 import sharptally.engines.Engines;
 import sharptally.formats.run.RunFolder;
 
@@ -105,9 +106,14 @@ public final class ApplyJob {
 
     private void checkShapes() {
         try (Place place = engine.open(target)) {
-            for (TableMatch match : run.matches()) {
+            for (TableMatch match : plan.matches()) {
                 var now = place.describe(match.target().name().toString());
-                if (!now.columns().equals(match.target().columns())) {
+                List<String> computed = match.target().columns().stream()
+                        .filter(c -> c.expression().isPresent())
+                        .map(ColumnShape::name)
+                        .toList();
+                if (!without(now.columns(), computed)
+                        .equals(without(match.target().columns(), computed))) {
                     throw new ToolException(
                             ErrorKind.REFUSED,
                             "the table's columns are not what they were when it was compared, so nothing was done",
@@ -118,6 +124,10 @@ public final class ApplyJob {
                 }
             }
         }
+    }
+
+    private static List<ColumnShape> without(List<ColumnShape> columns, List<String> names) {
+        return columns.stream().filter(c -> !names.contains(c.name())).toList();
     }
 
     /** The row by its key alone; other values are not shown. */

@@ -59,7 +59,7 @@ public record CompareJob(JobWish wish, Path runs, int workers, Totals totals) {
         try (Place from = Engines.of(wish.source().address()).open(wish.source());
                 Place to = Engines.of(wish.target().address()).open(wish.target())) {
             JobPlan plan = wish.plan(from, to);
-            RunBook book = new RunBook(runs, tool, wish, plan, from, to);
+            RunBook book = new RunBook(runs, tool, wish, plan, from, to, true);
             MatchSummary[] finished = new MatchSummary[plan.matches().size()];
             boolean oneState = Workers.run(workers, finished.length, from, to, (i, one, other) -> {
                 TableMatch match = plan.matches().get(i);

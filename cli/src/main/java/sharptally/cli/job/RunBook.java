@@ -35,11 +35,15 @@ final class RunBook {
     private final List<List<CheckResult>> checks = new ArrayList<>();
     private final List<String> notes = new ArrayList<>();
 
-    RunBook(Path runs, String tool, JobWish wish, JobPlan plan, Place from, Place to) {
+    /**
+     * @param comparing whether rows are to be compared, so that findings may follow
+     */
+    RunBook(Path runs, String tool, JobWish wish, JobPlan plan, Place from, Place to, boolean comparing) {
         this(
                 runs,
                 tool,
                 plan,
+                comparing,
                 from.address().toString(),
                 wish.source().address().withoutTable().toString(),
                 from.product(),
@@ -48,7 +52,7 @@ final class RunBook {
                 to.product());
     }
 
-    private RunBook(Path runs, String tool, JobPlan plan, String... places) {
+    private RunBook(Path runs, String tool, JobPlan plan, boolean comparing, String... places) {
         this.started = Instant.now();
         this.tool = tool;
         this.plan = plan;
@@ -57,7 +61,7 @@ final class RunBook {
         finished = new MatchSummary[plan.matches().size()];
         totals = new TotalsResult[plan.matches().size()];
         plan.matches().forEach(m -> checks.add(List.of()));
-        writer.writeMatches(plan.matches());
+        writer.writeMatches(comparing ? plan.matches() : List.of());
         writer.writeSheet(SheetWriter.resolved(places[0], places[3], plan.matches()));
         write(RunState.INCOMPLETE);
     }
@@ -68,6 +72,7 @@ final class RunBook {
                 runs,
                 tool,
                 plan,
+                false,
                 access.label().toString(),
                 access.address().withoutTable().toString(),
                 place.product(),

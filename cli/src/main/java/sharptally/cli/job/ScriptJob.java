@@ -46,6 +46,10 @@ public record ScriptJob(RunFolder run, Path script) {
     }
 
     static void requireComplete(RunFolder run) {
+        if (run.matches().isEmpty()) {
+            throw new ToolException(
+                    ErrorKind.USAGE, "the run compared no rows", run.folder().toString(), "compare first");
+        }
         if (run.summary().state() != RunState.COMPLETE) {
             throw new ToolException(
                     ErrorKind.REFUSED,
@@ -58,13 +62,11 @@ public record ScriptJob(RunFolder run, Path script) {
     /** What a person must know before the changes are made, a sentence each. */
     static List<String> warnings(RunFolder run) {
         Stream<String> leftOut = run.matches().stream()
-                .filter(m ->
-                        run.summary().matches().get(run.matches().indexOf(m)).differences() > 0)
+                .filter(m -> run.summaryOf(m).filter(t -> t.differences() > 0).isPresent())
                 .flatMap(m ->
                         m.notWritable().map(why -> "nothing is done about match " + m.name() + ": " + why).stream());
         Stream<String> lost = run.matches().stream()
-                .filter(m ->
-                        run.summary().matches().get(run.matches().indexOf(m)).extra() > 0)
+                .filter(m -> run.summaryOf(m).filter(t -> t.extra() > 0).isPresent())
                 .flatMap(m -> m.unreadable().stream()
                         .map(c -> "rows deleted from " + m.target().name() + " can't be put back with column "
                                 + c.name() + " (" + c.declaredType() + "), which can't be read"));

@@ -77,45 +77,51 @@ record Describing(JdbcEngine engine, Address address, Connection connection) {
 
     private List<ColumnShape> columnsOf(String query, String extract, String part) {
         try {
-            Savepoint before = savepoint();
-            try {
-                return engine.catalogue().describeQuery(connection, query);
-            } catch (SQLException e) {
-                if (before != null) {
-                    connection.rollback(before);
-                }
-                throw new ToolException(
-                        ErrorKind.READ,
-                        "the database refused an expression",
-                        extract + ", " + part + " ("
-                                + String.valueOf(e.getMessage())
-                                        .lines()
-                                        .findFirst()
-                                        .orElse("") + ")",
-                        "mend it in the sheet; it is SQL of " + address,
-                        e);
-            }
+            return guarded(() -> engine.catalogue().describeQuery(connection, query));
         } catch (SQLException e) {
-            throw Failures.wrap(ErrorKind.READ, "can't look at " + extract, address.toString(), e);
+            throw new ToolException(
+                    ErrorKind.READ,
+                    "the database refused an expression",
+                    extract + ", " + part + " ("
+                            + String.valueOf(e.getMessage()).lines().findFirst().orElse("") + ")",
+                    "mend it in the sheet; it is SQL of " + address,
+                    e);
         }
     }
 
-    private @org.jspecify.annotations.Nullable Savepoint savepoint() throws SQLException {
-        return connection.getMetaData().supportsSavepoints() ? connection.setSavepoint() : null;
+    private interface Asking<T> {
+        T ask() throws SQLException;
+    }
+
+    /** Asks something that may fail, so that the transaction lives on if it does. */
+    private <T> T guarded(Asking<T> asking) throws SQLException {
+        if (!connection.getMetaData().supportsSavepoints()) {
+            return asking.ask();
+        }
+        Savepoint before = connection.setSavepoint();
+        try {
+            T answer = asking.ask();
+            // While one is kept, some servers let nobody else share the state that this transaction sees.
+            connection.releaseSavepoint(before);
+            return answer;
+        } catch (SQLException e) {
+            connection.rollback(before);
+            throw e;
+        }
     }
 
     /** Why a table can't be read; see {@code Place.readProblem}. */
-    Optional<String> readProblem(TableName table) throws SQLException {
-        Savepoint before = savepoint();
-        try (Statement statement = connection.createStatement()) {
-            statement
-                    .executeQuery("SELECT 1 FROM " + engine.dialect().quote(table) + " WHERE 1 = 0")
-                    .close();
-            return Optional.empty();
+    Optional<String> readProblem(TableName table) {
+        try {
+            return guarded(() -> {
+                try (Statement statement = connection.createStatement()) {
+                    statement
+                            .executeQuery("SELECT 1 FROM " + engine.dialect().quote(table) + " WHERE 1 = 0")
+                            .close();
+                    return Optional.empty();
+                }
+            });
         } catch (SQLException e) {
-            if (before != null) {
-                connection.rollback(before);
-            }
             return Optional.of(
                     String.valueOf(e.getMessage()).lines().findFirst().orElse(""));
         }

@@ -185,11 +185,7 @@ final class JdbcPlace implements Place {
 
     @Override
     public Optional<String> readProblem(TableName table) {
-        try {
-            return describing().readProblem(table);
-        } catch (SQLException e) {
-            throw failed("can't look at " + table, e);
-        }
+        return describing().readProblem(table);
     }
 
     private BulkReading.Stream open(Connection used, String sql, List<ColumnShape> columns) throws SQLException {

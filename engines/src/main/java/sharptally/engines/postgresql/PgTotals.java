@@ -56,8 +56,8 @@ final class PgTotals implements Totalling {
     public Optional<String> length(ColumnShape column) {
         return Optional.of(
                 kind(column) == Kind.TEXT
-                        ? "octet_length(convert_to(" + name(column) + "::text, 'UTF8'))"
-                        : "octet_length(" + name(column) + ")");
+                        ? "octet_length(convert_to(" + name(column) + "::text, 'UTF8'))::numeric"
+                        : "octet_length(" + name(column) + ")::numeric");
     }
 
     @Override

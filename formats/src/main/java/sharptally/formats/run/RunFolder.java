@@ -11,7 +11,9 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.Comparator;
 import java.util.List;
+import java.util.Optional;
 import java.util.function.Consumer;
+import java.util.function.Predicate;
 import java.util.stream.Stream;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
@@ -62,16 +64,29 @@ public final class RunFolder implements FindingReader {
 
     /** The run that began last, below {@code runs}. */
     public static RunFolder latest(Path runs) {
+        return latest(runs, run -> true);
+    }
+
+    /** The run that compared rows and began last, below {@code runs}. */
+    public static RunFolder latestComparison(Path runs) {
+        return latest(runs, run -> !run.matches().isEmpty());
+    }
+
+    private static RunFolder latest(Path runs, Predicate<RunFolder> wanted) {
         if (!Files.isDirectory(runs)) {
             throw noRun(runs);
         }
         try (Stream<Path> folders = Files.list(runs)) {
-            return open(folders.filter(f -> Files.isRegularFile(f.resolve("run.json")))
-                    .max(Comparator.comparing((Path f) ->
+            return folders.filter(f -> Files.isRegularFile(f.resolve("run.json")))
+                    .sorted(Comparator.comparing((Path f) ->
                                     RunFolder.startOf(f.getFileName().toString()))
                             .thenComparing(
-                                    f -> RunFolder.numberOf(f.getFileName().toString())))
-                    .orElseThrow(() -> noRun(runs)));
+                                    f -> RunFolder.numberOf(f.getFileName().toString()))
+                            .reversed())
+                    .map(RunFolder::open)
+                    .filter(wanted)
+                    .findFirst()
+                    .orElseThrow(() -> noRun(runs));
         } catch (IOException e) {
             throw unreadable(runs, String.valueOf(e.getMessage()), e);
         }
@@ -103,18 +118,25 @@ public final class RunFolder implements FindingReader {
         return summary;
     }
 
-    /** The matches as they were compared, in the order of {@link RunSummary#matches}. */
+    /** The matches whose rows the run compares, in the order in which it was asked for them. */
     public List<TableMatch> matches() {
         return matches;
     }
 
+    /** What the run says of a match; empty when it was broken off before it came to it. */
+    public Optional<MatchSummary> summaryOf(TableMatch match) {
+        return summary.matches().stream()
+                .filter(m -> m.name().equals(match.name()))
+                .findFirst();
+    }
+
     @Override
     public void forEach(TableMatch match, Consumer<Finding> consumer) {
-        int place = matches.indexOf(match);
-        if (place < 0 || place >= summary.matches().size()) {
+        Optional<MatchSummary> told = summaryOf(match);
+        if (told.isEmpty()) {
             return;
         }
-        Path file = folder.resolve(summary.matches().get(place).findings());
+        Path file = folder.resolve(told.get().findings());
         FindingJson json = new FindingJson(match);
         long line = 0;
         try (var in = new BufferedInputStream(Files.newInputStream(file), 1 << 16);
@@ -126,7 +148,7 @@ public final class RunFolder implements FindingReader {
             }
         } catch (JsonEOFException e) {
             // A run that was broken off may end within a line; what stands before it was found all the same.
-            if (summary.matches().get(place).state() == RunState.COMPLETE) {
+            if (told.get().state() == RunState.COMPLETE) {
                 throw unreadable(file, "line " + (line + 1) + " is cut short", e);
             }
         } catch (JacksonException e) {

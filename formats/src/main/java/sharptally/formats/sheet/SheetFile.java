@@ -136,10 +136,10 @@ public final class SheetFile {
         map.texts("leave-out-tables").forEach(t -> leaveOutTables.add(new Glob(t)));
         matches.readDefaults(map);
         map.each("matches", node -> matches.readMatch(context, node));
-        if (outermost && source.isEmpty()) {
+        if (outermost && source.isEmpty() && !map.has("source")) {
             map.problem("a sheet needs a source; see docs/sheet.md");
         }
-        if (outermost && target.isEmpty()) {
+        if (outermost && target.isEmpty() && !map.has("target")) {
             map.problem("a sheet needs a target; see docs/sheet.md");
         }
     }

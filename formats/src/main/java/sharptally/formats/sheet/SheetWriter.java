@@ -1,6 +1,8 @@
 package sharptally.formats.sheet;
 
+import com.fasterxml.jackson.annotation.JsonInclude;
 import com.fasterxml.jackson.core.JacksonException;
+import com.fasterxml.jackson.databind.ObjectMapper;
 import java.io.UncheckedIOException;
 import java.math.BigDecimal;
 import java.util.ArrayList;
@@ -17,6 +19,10 @@ import sharptally.core.shape.TableShape;
 
 /** Writes a sheet that says expressly all that was decided, so that it makes the same comparison again. */
 public final class SheetWriter {
+    /** Unlike that of other files: what stands for NULL is written. */
+    private static final ObjectMapper MAPPER =
+            Yaml.MAPPER.copy().setDefaultPropertyInclusion(JsonInclude.Include.ALWAYS);
+
     private SheetWriter() {}
 
     /** The sheet as YAML. */
@@ -27,7 +33,7 @@ public final class SheetWriter {
         sheet.put("target", escaped(target));
         sheet.put("matches", matches.stream().map(SheetWriter::match).toList());
         try {
-            return Yaml.MAPPER.writeValueAsString(sheet);
+            return MAPPER.writeValueAsString(sheet);
         } catch (JacksonException e) {
             throw new UncheckedIOException(e);
         }

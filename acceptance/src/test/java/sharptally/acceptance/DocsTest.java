@@ -1,0 +1,72 @@
+package sharptally.acceptance;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+
+/** Every sheet in the docs does what its first lines say: {@code # compare: 1} is a command and its exit code. */
+class DocsTest {
+    private static final Pattern SHEET = Pattern.compile("```yaml\n((?:# \\w+: \\d\n)+)(.*?)```", Pattern.DOTALL);
+
+    @TempDir
+    Path folder;
+
+    @Test
+    void sheetsOfTheDocsRunOnTheDemo() throws Exception {
+        Tool tool = new Tool(folder);
+        tool.run("demo", "--data-only", "--rows", "1000");
+        List<String> ran = new ArrayList<>();
+        for (String page : List.of("sheet", "rules", "totals")) {
+            Matcher sheet = SHEET.matcher(Files.readString(Path.of("..", "docs", page + ".md")));
+            while (sheet.find()) {
+                Files.writeString(folder.resolve("example.yaml"), sheet.group(1) + sheet.group(2));
+                for (String line : sheet.group(1).lines().toList()) {
+                    String command = line.replaceAll("# (\\w+): \\d", "$1");
+                    Tool.Result result = tool.run(command, "--sheet", "example.yaml");
+                    assertThat(result.code() + "")
+                            .as(page + ".md\n" + sheet.group(2) + result.all())
+                            .isEqualTo(line.substring(line.length() - 1));
+                    assertThat(result.err()).isEmpty();
+                    ran.add(command);
+                }
+            }
+        }
+        assertThat(ran).hasSizeGreaterThan(7);
+    }
+
+    @Test
+    void sheetOfTheDemoShowsEveryKindOfMatchAndRule() throws Exception {
+        Tool tool = new Tool(folder);
+        tool.run("demo", "--data-only", "--rows", "1000");
+        Tool.Result compared = tool.run("compare", "--sheet", "tide-demo/moved.yaml");
+        assertThat(compared.code()).as(compared.all()).isEqualTo(1);
+        for (String rule : List.of(
+                "within",
+                "decimals",
+                "precision",
+                "zone",
+                "case",
+                "spaces",
+                "empty-as-null",
+                "same-as",
+                "json",
+                "list",
+                "clean")) {
+            assertThat(compared.out()).contains("same only by rule " + rule + "\n");
+        }
+        assertThat(compared.out())
+                .contains("same only by rule unicode + spaces + case")
+                .contains("month_summary")
+                .contains("ref_cause > LOOKUP_CAUSE")
+                .contains("open_alarm");
+        Tool.Result shown = tool.run("show", "--totals");
+        assertThat(shown.out()).contains("held", "rows >= 4", "4 expectations held");
+    }
+}
