@@ -54,10 +54,21 @@ class BadInputTest {
                 "compare sqlite:a.db sqlite:b.db --leave-out no | 2 | no table has this column: no",
                 "compare sqlite:a.db sqlite:b.db --bogus        | 2 | Unknown option: '--bogus'; see sharp-tally compare --help",
                 "compare sqlite:a.db                | 2 | two places are needed",
-                "compare --sheet typo.yaml          | 2 | no such key in a sheet: matchs: typo.yaml, line 4",
+                "compare --sheet typo.yaml          | 2 | typo.yaml, line 4, column 1: no such key: matchs",
                 "compare --sheet typo.yaml          | 2 | did you mean matches?",
-                "compare --sheet broken.yaml        | 2 | not a sheet: found unexpected end of stream: broken.yaml, line 2",
-                "compare --sheet noplace.yaml       | 2 | a sheet needs a source and a target",
+                "compare sqlite:a.db sqlite:b.db --only no*     | 2 | there is nothing to compare",
+                "compare sqlite:a.db sqlite:b.db --workers 0    | 2 | --workers should be from 1 to 99, not 0",
+                "totals sqlite:a.db sqlite:b.db --by no         | 2 | not worked out: rows can't be grouped by a column that is not compared: s.no",
+                "totals sqlite:a.db sqlite:b.db --of summ       | 2 | no such figure: summ: totals; there are rows, filled",
+                "totals sqlite:a.db --expect rows               | 2 | not an expectation: rows: totals; write one such as",
+                "totals sqlite:a.db#s --expect sum(v)>1         | 2 | a column of this type has no sum: sum(v)>1, s.v is TEXT",
+                "totals sqlite:a.db#s --expect min(no)>1        | 2 | an expectation names no column of the table",
+                "draft sqlite:a.db sqlite:b.db --pair x=y       | 2 | a pair finds no two tables: x=y; check --pair",
+                "draft sqlite:a.db                              | 2 | two places are needed",
+                "draft --update none.yaml                       | 2 | no such file: none.yaml; check the path",
+                "show --totals --runs garbled                   | 2 | there is no run yet",
+                "compare --sheet broken.yaml        | 2 | broken.yaml, line 3, column 1: not YAML: found unexpected end of stream",
+                "compare --sheet noplace.yaml       | 2 | a sheet needs a target",
                 "compare --sheet none.yaml          | 2 | no such file: none.yaml",
                 "compare sqlite:a.db sqlite:b.db --runs text.db | 5 | can't write the run folder",
                 "shw                                | 2 | did you mean show?",
@@ -167,5 +178,65 @@ class BadInputTest {
         } catch (SQLException e) {
             throw new IllegalStateException(e);
         }
+    }
+
+    @Test
+    void allThatIsWrongWithTheMatchesOfASheetIsToldAtOnce() throws Exception {
+        Files.writeString(folder.resolve("wrong.yaml"), """
+                sheet: 1
+                source: sqlite:a.db
+                target: sqlite:b.db
+                matches:
+                  - {source: nowhere}
+                  - {name: one, source: s, key: [id], leave-out: [id, bogus]}
+                  - {name: two, source: s, columns: [{source: v, decimals: 2}, {source: id, within: 1}]}
+                  - {name: three, source: s, where: {source: "v +"}}
+                  - {name: four, source: s, columns: [{source: w, read: {source: "sqrt("}}]}
+                  - {name: five, source: {query: "SELECT nothing"}, target: s}
+                  - {source: "x*", target: "y*"}
+                  - {source: s}
+                  - {source: s}
+                """);
+        Tool.Result refused = tool.run("compare", "--sheet", "wrong.yaml");
+        assertThat(refused.code()).isEqualTo(3);
+        assertThat(refused.out()).isEmpty();
+        assertThat(refused.err().lines().map(String::strip).toList())
+                .anySatisfy(l -> assertThat(l).isEqualTo("sharp-tally: 10 problems"))
+                .anySatisfy(l -> assertThat(l).isEqualTo("a pattern finds no pair of tables: x* > y*"))
+                .anySatisfy(l -> assertThat(l).startsWith("no such table: sqlite:a.db#nowhere; there are: s"))
+                .anySatisfy(l -> assertThat(l).startsWith("no such column: s.bogus (there are id, v)"))
+                .anySatisfy(l -> assertThat(l).startsWith("key column is left out: s.id"))
+                .anySatisfy(l -> assertThat(l).startsWith("rule decimals does not fit column two.v"))
+                .anySatisfy(
+                        l -> assertThat(l).startsWith("rule within can't be followed in two.id, which is in the key"))
+                .anySatisfy(l -> assertThat(l).startsWith("the database refused an expression: s, where ("))
+                .anySatisfy(l -> assertThat(l).startsWith("the database refused an expression: s, column w ("))
+                .anySatisfy(l -> assertThat(l).startsWith("the database refused an expression: five, query ("))
+                .anySatisfy(l -> assertThat(l).startsWith("the same two tables are matched twice: s and s"));
+        assertThat(folder.resolve("sharp-tally-runs")).doesNotExist();
+    }
+
+    @Test
+    void oneMatchThatFailsKeepsNoOtherFromBeingCompared() throws Exception {
+        new Database(Database.Kind.H2, folder, "src")
+                .execute(
+                        "CREATE TABLE A (ID INT PRIMARY KEY, V INT)",
+                        "INSERT INTO A VALUES (1, 0)",
+                        "CREATE TABLE B (ID INT PRIMARY KEY)");
+        new Database(Database.Kind.H2, folder, "tgt")
+                .execute("CREATE TABLE A (ID INT PRIMARY KEY, V INT)", "CREATE TABLE B (ID INT PRIMARY KEY)");
+        Files.writeString(folder.resolve("fails.yaml"), """
+                sheet: 1
+                source: h2:src
+                target: h2:tgt
+                workers: 2
+                matches:
+                  - {source: A, columns: [{source: V, read: {source: 7 / V}}]}
+                  - {source: B}
+                """);
+        Tool.Result compared = tool.run("compare", "--sheet", "fails.yaml");
+        assertThat(compared.code()).as(compared.all()).isEqualTo(3);
+        assertThat(compared.out()).contains("not finished: A: ", "1 table not proved either way");
+        assertThat(compared.lines()).anySatisfy(l -> assertThat(l).matches("B +0 +0 +0 .*"));
     }
 }

@@ -14,6 +14,7 @@ import java.util.stream.StreamSupport;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.Arguments;
+import org.junit.jupiter.params.provider.CsvSource;
 import org.junit.jupiter.params.provider.MethodSource;
 import sharptally.acceptance.Database.Kind;
 
@@ -107,12 +108,13 @@ class SheetEnginesTest {
                 .contains("nothing is done about match known: its target is a view")
                 .contains("nothing is done about match visit: its target is a query");
         assertThat(applied.out()).as(applied.all()).contains("2 changes made and committed");
-        assertThat(target.exactRows("gauge", List.of("id", "datum_m")))
+        List<String> names = folded(to, "id", "datum_m");
+        assertThat(target.exactRows(folded(to, "gauge"), names))
                 .isEqualTo(new Database(to, folder, "again")
                         .execute(
                                 "CREATE TABLE gauge (id INTEGER, datum_m DECIMAL(8,3))",
                                 "INSERT INTO gauge VALUES (1, 1.500), (2, -0.250)")
-                        .exactRows("gauge", List.of("id", "datum_m")));
+                        .exactRows(folded(to, "gauge"), names));
     }
 
     private static String date(Kind kind, String day) {
@@ -261,7 +263,7 @@ class SheetEnginesTest {
 
     /** Three hundred columns everywhere, and as many as an engine has room for where that is more. */
     @ParameterizedTest(name = "{0} > {1}")
-    @MethodSource("rounds")
+    @CsvSource({"SQLITE, POSTGRESQL", "MARIADB, POSTGRESQL", "H2, DUCKDB"})
     void wideTables(Kind from, Kind to) throws Exception {
         int columns = Math.min(most(from), most(to));
         Database source = wide(new Database(from, folder, "src"), columns, -1);
@@ -270,11 +272,11 @@ class SheetEnginesTest {
         Tool.Result compared = tool.run("compare", source.address(), target.address(), "--format", "json");
         assertThat(compared.code()).as(compared.err()).isEqualTo(1);
         JsonNode match = json(compared).get("matches").get(0);
-        assertThat(match.get("changed").asInt()).isEqualTo(25);
+        assertThat(match.get("changed").asInt()).isEqualTo(6);
         assertThat(match.get("columns").asInt()).isEqualTo(columns + 1);
         JsonNode differing = match.get("differing");
         assertThat(differing).hasSize(1);
-        assertThat(differing.get(0).get("rows").asInt()).isEqualTo(25);
+        assertThat(differing.get(0).get("rows").asInt()).isEqualTo(6);
         assertThat(StreamSupport.stream(differing.get(0).get("examples").spliterator(), false)
                         .map(e -> e.get("source") + ">" + e.get("target")))
                 .containsExactly("\"0\">\"1\"", "\"2\">\"3\"", "\"4\">\"5\"");
@@ -299,7 +301,7 @@ class SheetEnginesTest {
             create.append(", c").append(c).append(" SMALLINT");
         }
         List<String> statements = new ArrayList<>(List.of(create + ")"));
-        for (int row = 0; row < 50; row++) {
+        for (int row = 0; row < 12; row++) {
             StringBuilder insert = new StringBuilder("INSERT INTO wide VALUES (" + row);
             for (int c = 0; c < columns; c++) {
                 insert.append(",")

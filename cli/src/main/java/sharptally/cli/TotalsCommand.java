@@ -102,7 +102,9 @@ final class TotalsCommand implements Callable<Integer> {
         JobWish wish = choice.wish();
         TotalsJob.Result result =
                 new TotalsJob(wish, totals(), choice.runs, choice.workersOf(wish)).run(Version.current());
-        print(result.run());
+        if (!result.run().summary().totals().isEmpty()) {
+            print(result.run());
+        }
         result.failures().forEach(f -> screen.say("sharp-tally: not worked out: " + f.getMessage()));
         int code = result.failures().stream()
                 .findFirst()

@@ -23,6 +23,7 @@ public final class MatchPlanner {
     private final TableShape target;
     private final MatchWish wish;
     private final String name;
+    private final ColumnIndex ofTarget;
     private final List<ColumnPair> pairs = new ArrayList<>();
     private final List<ColumnShape> sourceOnly = new ArrayList<>();
     private final List<String> notCompared = new ArrayList<>();
@@ -35,6 +36,7 @@ public final class MatchPlanner {
         this.source = source;
         this.target = target;
         this.wish = wish;
+        this.ofTarget = new ColumnIndex(target);
         this.name = wish.name().orElseGet(() -> source.name().name());
     }
 
@@ -148,7 +150,7 @@ public final class MatchPlanner {
             return target.column(own.get().target());
         }
         // A column that the user paired with another one is taken.
-        return target.column(column.name())
+        return ofTarget.find(column.name())
                 .filter(c -> wish.columns().stream().noneMatch(p -> p.target().equalsIgnoreCase(c.name())));
     }
 

@@ -1,10 +1,13 @@
 package sharptally.core.match;
 
+import java.util.HashMap;
 import java.util.List;
 import java.util.Locale;
+import java.util.Map;
 import java.util.OptionalLong;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
+import java.util.stream.IntStream;
 import sharptally.core.rule.Rule;
 import sharptally.core.shape.ColumnShape;
 import sharptally.core.shape.TableShape;
@@ -67,10 +70,12 @@ final class ShapeNotes {
     }
 
     static void noteOrder(TableShape target, List<ColumnPair> pairs, List<String> shape) {
-        List<ColumnShape> inTarget = pairs.stream().map(ColumnPair::target).toList();
-        List<ColumnShape> asDeclared =
-                target.columns().stream().filter(inTarget::contains).toList();
-        if (!inTarget.equals(asDeclared)) {
+        Map<String, Integer> places = new HashMap<>();
+        target.columns().forEach(c -> places.put(c.name(), places.size()));
+        boolean inOrder = IntStream.range(1, pairs.size())
+                .allMatch(i -> places.get(pairs.get(i - 1).target().name())
+                        < places.get(pairs.get(i).target().name()));
+        if (!inOrder) {
             shape.add("the columns stand in another order in the target");
         }
     }

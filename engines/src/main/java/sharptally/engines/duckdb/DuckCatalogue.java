@@ -102,9 +102,10 @@ final class DuckCatalogue implements Catalogue {
     /** Which columns are computed stands only in the statement that made the table. */
     private static ColumnShape column(String name, String type, boolean nullable, String standard, String ddl) {
         String written = "(" + Pattern.quote(DuckDialect.quoted(name)) + "|\\b" + Pattern.quote(name) + ")";
-        boolean computed = Pattern.compile(written + "\\s+" + Pattern.quote(type) + "\\s+GENERATED ALWAYS AS")
-                .matcher(ddl)
-                .find();
+        boolean computed = ddl.contains(" GENERATED ALWAYS AS")
+                && Pattern.compile(written + "\\s+" + Pattern.quote(type) + "\\s+GENERATED ALWAYS AS")
+                        .matcher(ddl)
+                        .find();
         return new ColumnShape(
                 name,
                 type,

@@ -5,6 +5,7 @@ import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.sql.Statement;
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -34,6 +35,7 @@ final class JdbcPlace implements Place {
     private final Address address;
     private Connection connection;
     private final boolean sharesState;
+    private final Map<TableName, TableShape> shapes = new HashMap<>();
     private Optional<List<TableName>> tables = Optional.empty();
     private boolean reading;
 
@@ -91,8 +93,14 @@ final class JdbcPlace implements Place {
     @Override
     public TableShape describe(String table) {
         TableName name = describing().named(table, tables());
+        TableShape known = shapes.get(name);
+        if (known != null) {
+            return known;
+        }
         try {
-            return engine.catalogue().describe(connection, name);
+            TableShape shape = engine.catalogue().describe(connection, name);
+            shapes.put(name, shape);
+            return shape;
         } catch (SQLException e) {
             throw failed("can't read the columns of " + table, e);
         }
