@@ -188,7 +188,7 @@ final class ColumnDraft {
                             && !usedTarget.contains(c.target())
                             && candidate.likelihood() - c.likelihood() < CLEAR)
                     .findFirst();
-            String doubt = "likely at " + Math.round(candidate.likelihood() * 100) + " %: "
+            String doubt = "likely at " + Names.percent(candidate.likelihood()) + " %: "
                     + candidate.score().says()
                     + rival.map(r -> "; as likely: " + r.source().name() + " > "
                                     + r.target().name())

@@ -21,7 +21,7 @@ import sharptally.core.types.Kind;
 final class ContentPairs {
     private static final int LEAST_LINKED = 12;
     private static final double LEAST_LINK_OVERLAP = 0.3;
-    private static final double ENOUGH = 0.95;
+    private static final double ENOUGH = 0.9;
     private static final int MAX_TRANSLATED = 40;
 
     private final Sample source;

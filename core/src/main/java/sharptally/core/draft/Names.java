@@ -104,6 +104,11 @@ public final class Names {
         return at == brief.length();
     }
 
+    /** A likelihood in percent; what is only likely is never told to be certain. */
+    static long percent(double likelihood) {
+        return Math.min(99, Math.round(likelihood * 100));
+    }
+
     /** Letters to insert, drop or replace to make one word the other. */
     public static int distance(String one, String other) {
         int[] row = new int[other.length() + 1];

@@ -237,8 +237,7 @@ final class TableDraft {
                     candidate.source(),
                     candidate.target(),
                     candidate.says(),
-                    List.of("likely at " + Math.round(candidate.likelihood() * 100) + " %: " + candidate.says()
-                            + rivals));
+                    List.of("likely at " + Names.percent(candidate.likelihood()) + " %: " + candidate.says() + rivals));
         }
     }
 }

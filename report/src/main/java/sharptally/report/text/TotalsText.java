@@ -90,13 +90,14 @@ public final class TotalsText {
         lines.add("");
     }
 
+    /** The number of rows, where it was worked out for the whole table. */
     private static String rows(TotalsResult totals, boolean source) {
         return totals.lines().stream()
                 .filter(l -> l.figure().equals("rows") && l.group().isEmpty())
                 .findFirst()
                 .flatMap(l -> source ? l.source() : l.target())
                 .map(n -> Figures.count(Long.parseLong(n)))
-                .orElse("");
+                .orElse("-");
     }
 
     private void figures(TotalsResult totals) {
@@ -127,7 +128,7 @@ public final class TotalsText {
                                     : new Cell(
                                             line.difference()
                                                     .map(TotalsText::signed)
-                                                    .orElse("differs"),
+                                                    .orElse(alone(line)),
                                             Meaning.CHANGED))));
             lines.addAll(table.lines(style));
             if (shown.size() > MAX_LINES) {
@@ -146,6 +147,10 @@ public final class TotalsText {
     private static String figure(java.util.Optional<String> figure) {
         return figure.map(f -> TextWidth.cut(TextWidth.harmless(f), MAX_FIGURE_WIDTH))
                 .orElse("-");
+    }
+
+    private static String alone(TotalsLine line) {
+        return line.source().isEmpty() ? "target only" : line.target().isEmpty() ? "source only" : "differs";
     }
 
     private static String signed(String difference) {
