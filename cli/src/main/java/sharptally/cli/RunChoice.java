@@ -5,6 +5,7 @@ import java.util.Optional;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
 import sharptally.formats.run.RunFolder;
+import sharptally.formats.sheet.SheetFile;
 
 /** The run that a command works on. */
 final class RunChoice {
@@ -20,13 +21,26 @@ final class RunChoice {
             description = "Where runs are kept. Default: ${DEFAULT-VALUE}.")
     Path runs = Path.of(DEFAULT_RUNS);
 
+    @Option(names = "--sheet", paramLabel = "FILE", description = "The latest run of this sheet.")
+    Optional<Path> sheet = Optional.empty();
+
     RunFolder open() {
-        return run.map(RunFolder::open).orElseGet(() -> RunFolder.latest(runs));
+        return run.map(RunFolder::open).orElseGet(() -> RunFolder.latest(runs, this::isOfSheet));
+    }
+
+    private boolean isOfSheet(RunFolder folder) {
+        return sheet.isEmpty()
+                || folder.summary()
+                        .sheet()
+                        .filter(SheetFile.nameOf(sheet.get())::equals)
+                        .isPresent();
     }
 
     /** The run that is named, else the latest one that compared rows. */
     RunFolder openComparison() {
-        return run.map(RunFolder::open).orElseGet(() -> RunFolder.latestComparison(runs));
+        return run.map(RunFolder::open)
+                .orElseGet(() -> RunFolder.latest(
+                        runs, folder -> isOfSheet(folder) && !folder.matches().isEmpty()));
     }
 
     /** How this run is named on a command line, after a blank; empty for the latest of the usual folder. */

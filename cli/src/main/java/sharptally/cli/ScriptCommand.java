@@ -8,6 +8,7 @@ import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
 import sharptally.cli.job.ScriptJob;
+import sharptally.core.match.Glob;
 import sharptally.formats.run.RunFolder;
 import sharptally.report.text.ChangeText;
 import sharptally.report.text.Style.Meaning;
@@ -26,6 +27,13 @@ final class ScriptCommand implements Callable<Integer> {
     RunChoice choice = new RunChoice();
 
     @Option(
+            names = "--only",
+            split = ",",
+            paramLabel = "TABLE",
+            description = "Only these matches; * stands for any letters.")
+    List<String> only = List.of();
+
+    @Option(
             names = "--out",
             paramLabel = "FILE",
             description = "Where to write it; the undo script goes beside it. Default: script.sql in the run's folder.")
@@ -39,7 +47,8 @@ final class ScriptCommand implements Callable<Integer> {
     public Integer call() {
         RunFolder run = choice.openComparison();
         Path script = out.orElseGet(() -> run.folder().resolve("script.sql"));
-        ScriptJob.Written written = new ScriptJob(run, script).write();
+        ScriptJob.Written written =
+                new ScriptJob(run, script, only.stream().map(Glob::new).toList()).write();
         var style = screen.style();
         screen.print(ChangeText.lines(written.counts(), style));
         written.warnings().forEach(warning -> screen.say("sharp-tally: warning: " + warning));

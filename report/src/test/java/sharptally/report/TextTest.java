@@ -113,6 +113,7 @@ class TextTest {
                 state,
                 "2026-01-01T00:00:00Z",
                 1,
+                Optional.empty(),
                 "sqlite:a",
                 "sqlite:a",
                 "SQLite",

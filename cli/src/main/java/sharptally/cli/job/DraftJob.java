@@ -77,8 +77,8 @@ public record DraftJob(
             });
             Drafting drafting = new Drafting(from, to, readsRows, said);
             Draft draft = drafting.draft(
-                    t -> isWanted(t) && !usedSource.contains(folded(t)) && !isLeftOut(sheet, t),
-                    t -> !usedTarget.contains(folded(t)) && !isLeftOut(sheet, t));
+                    t -> isWanted(t) && !usedSource.contains(folded(t)) && !isLeftOut(sheet, t, from.ownSchema()),
+                    t -> !usedTarget.contains(folded(t)) && !isLeftOut(sheet, t, to.ownSchema()));
             List<DraftUpdate.NewColumns> columns = new ArrayList<>();
             for (TableMatch match : plan.matches()) {
                 Optional<Draft.Pair> added = newColumns(drafting, match);
@@ -116,9 +116,9 @@ public record DraftJob(
                 pair.key()));
     }
 
-    private static boolean isLeftOut(Sheet sheet, TableName table) {
+    private static boolean isLeftOut(Sheet sheet, TableName table, String ownSchema) {
         return sheet.leaveOutTables().stream()
-                .anyMatch(g -> g.matches(g.text().indexOf('.') >= 0 ? table.toString() : table.name()));
+                .anyMatch(g -> g.captures(table, ownSchema).isPresent());
     }
 
     private static String folded(TableName table) {

@@ -17,6 +17,7 @@ import sharptally.formats.run.RunFolder;
 import sharptally.formats.run.RunState;
 import sharptally.formats.run.RunSummary;
 import sharptally.formats.run.RunWriter;
+import sharptally.formats.sheet.Sheet;
 import sharptally.formats.sheet.SheetWriter;
 
 /**
@@ -29,6 +30,7 @@ final class RunBook {
     private final String tool;
     private final JobPlan plan;
     private final RunWriter writer;
+    private final Optional<String> sheet;
     private final String[] places;
     private final MatchSummary[] finished;
     private final TotalsResult[] totals;
@@ -44,6 +46,7 @@ final class RunBook {
                 tool,
                 plan,
                 comparing,
+                wish.sheet().map(Sheet::name),
                 from.address().toString(),
                 wish.source().address().withoutTable().toString(),
                 from.product(),
@@ -52,7 +55,8 @@ final class RunBook {
                 to.product());
     }
 
-    private RunBook(Path runs, String tool, JobPlan plan, boolean comparing, String... places) {
+    private RunBook(Path runs, String tool, JobPlan plan, boolean comparing, Optional<String> sheet, String... places) {
+        this.sheet = sheet;
         this.started = Instant.now();
         this.tool = tool;
         this.plan = plan;
@@ -73,6 +77,7 @@ final class RunBook {
                 tool,
                 plan,
                 false,
+                Optional.empty(),
                 access.label().toString(),
                 access.address().withoutTable().toString(),
                 place.product(),
@@ -120,6 +125,7 @@ final class RunBook {
                 state,
                 started.toString(),
                 (System.nanoTime() - began) / 1_000_000 / 1000.0,
+                sheet,
                 places[0],
                 places[1],
                 places[2],

@@ -8,9 +8,12 @@ import java.nio.file.Path;
 import java.nio.file.StandardCopyOption;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Optional;
 import java.util.stream.Stream;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
+import sharptally.core.match.Glob;
+import sharptally.core.match.TableMatch;
 import sharptally.core.place.Address;
 import sharptally.core.place.Engine;
 import sharptally.core.script.ChangeCounts;
@@ -24,8 +27,12 @@ import sharptally.formats.run.RunSummary;
 import sharptally.report.text.ChangeText;
 import sharptally.report.text.Style;
 
-/** Writes the script of a run, and the undo script beside it. */
-public record ScriptJob(RunFolder run, Path script) {
+/**
+ * Writes the script of a run, and the undo script beside it.
+ *
+ * @param only names of the matches that the script is for, with wildcards; empty for all
+ */
+public record ScriptJob(RunFolder run, Path script, List<Glob> only) {
     /** What was written. */
     public record Written(ChangeCounts counts, List<String> warnings, Path script, Path undo, String howToRun) {}
 
@@ -37,12 +44,49 @@ public record ScriptJob(RunFolder run, Path script) {
         Address target = Address.parse(run.summary().targetAddress());
         Engine engine = Engines.of(target);
         Path undo = undoFile();
-        ChangePlan mend = new ChangePlan(run.matches(), run, Direction.MEND, engine.dialect());
-        ChangePlan back = new ChangePlan(run.matches(), run, Direction.UNDO, engine.dialect());
+        List<TableMatch> chosen = chosen(run, only);
+        ChangePlan mend = new ChangePlan(chosen, run, Direction.MEND, engine.dialect());
+        ChangePlan back = new ChangePlan(chosen, run, Direction.UNDO, engine.dialect());
         ChangeCounts counts = ChangeCounts.of(mend);
         write(engine, mend, header(engine, target, counts, script, undo, Direction.MEND), script);
         write(engine, back, header(engine, target, ChangeCounts.of(back), undo, script, Direction.UNDO), undo);
-        return new Written(counts, warnings(run), script, undo, howToRun(engine, target, script));
+        List<String> warnings = new ArrayList<>(warnings(run));
+        leftOut(run, chosen).ifPresent(warnings::add);
+        return new Written(counts, warnings, script, undo, howToRun(engine, target, script));
+    }
+
+    /**
+     * The matches that are chosen.
+     *
+     * @throws ToolException when there is none of such a name
+     */
+    private static List<TableMatch> chosen(RunFolder run, List<Glob> only) {
+        List<TableMatch> chosen = run.matches().stream()
+                .filter(m -> only.isEmpty() || only.stream().anyMatch(g -> g.matches(m.name())))
+                .toList();
+        if (chosen.isEmpty()) {
+            throw new ToolException(
+                    ErrorKind.USAGE,
+                    "no such table in this run",
+                    String.join(", ", only.stream().map(Glob::text).toList()),
+                    "there are: "
+                            + String.join(
+                                    ", ",
+                                    run.matches().stream().map(TableMatch::name).toList()));
+        }
+        return chosen;
+    }
+
+    /** What was left out on request, a sentence; empty where nothing was. */
+    private static Optional<String> leftOut(RunFolder run, List<TableMatch> chosen) {
+        List<String> others = run.matches().stream()
+                .filter(m -> !chosen.contains(m))
+                .filter(m -> run.summaryOf(m).filter(t -> t.differences() > 0).isPresent())
+                .map(TableMatch::name)
+                .toList();
+        return others.isEmpty()
+                ? Optional.empty()
+                : Optional.of("left out on request, though they differ: " + String.join(", ", others));
     }
 
     static void requireComplete(RunFolder run) {
@@ -102,6 +146,7 @@ public record ScriptJob(RunFolder run, Path script) {
         }
         lines.addAll(ChangeText.lines(counts, Style.PLAIN));
         warnings(run).forEach(warning -> lines.add("warning: " + warning));
+        leftOut(run, chosen(run, only)).ifPresent(lines::add);
         lines.add("");
         lines.add("It is one transaction: all of it is done, or nothing. Each statement touches its row only");
         lines.add("while that holds what it held when it was compared; if one finds its row changed since,");

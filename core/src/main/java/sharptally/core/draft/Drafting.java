@@ -50,7 +50,7 @@ public final class Drafting {
         List<TableShape> ones = shapes(source, ofSource);
         List<TableShape> others = shapes(target, ofTarget);
         TableDraft tables = new TableDraft(ones, others);
-        List<Map.Entry<Glob, Glob>> idle = tables.asSaid(said);
+        List<Map.Entry<Glob, Glob>> idle = tables.asSaid(said, source.ownSchema(), target.ownSchema());
         if (!idle.isEmpty()) {
             throw ToolException.all(
                     ErrorKind.USAGE,

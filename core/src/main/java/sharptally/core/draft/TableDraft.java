@@ -56,18 +56,19 @@ final class TableDraft {
     /**
      * Pairs as the user says: {@code old=new}, with {@code *} for what both have in common.
      *
+     * @param ofSource the schema of the source whose tables go by their bare names
      * @return the pairs that find no two tables
      */
-    List<Map.Entry<Glob, Glob>> asSaid(List<Map.Entry<Glob, Glob>> said) {
+    List<Map.Entry<Glob, Glob>> asSaid(List<Map.Entry<Glob, Glob>> said, String ofSource, String ofTarget) {
         List<Map.Entry<Glob, Glob>> idle = new ArrayList<>();
         for (Map.Entry<Glob, Glob> pair : said) {
             boolean any = false;
             for (TableShape one : sourceLeft()) {
-                Optional<TableShape> other = captures(pair.getKey(), one)
+                Optional<TableShape> other = pair.getKey()
+                        .captures(one.name(), ofSource)
                         .map(pair.getValue()::filled)
                         .flatMap(wanted -> targetLeft().stream()
-                                .filter(t -> t.name().toString().equalsIgnoreCase(wanted)
-                                        || t.name().name().equalsIgnoreCase(wanted))
+                                .filter(t -> t.name().isCalled(wanted, ofTarget))
                                 .findFirst());
                 if (other.isPresent()) {
                     any = true;
@@ -79,13 +80,6 @@ final class TableDraft {
             }
         }
         return idle;
-    }
-
-    private static Optional<List<String>> captures(Glob glob, TableShape table) {
-        return glob.captures(
-                glob.text().indexOf('.') >= 0
-                        ? table.name().toString()
-                        : table.name().name());
     }
 
     void byName() {

@@ -5,6 +5,7 @@ import java.util.List;
 import java.util.Optional;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
+import sharptally.core.shape.TableName;
 
 /** A name in which every {@code *} stands for any letters, and is remembered; letter case carries no meaning. */
 public record Glob(String text) {
@@ -37,6 +38,15 @@ public record Glob(String text) {
             captures.add(matcher.group(i));
         }
         return Optional.of(captures);
+    }
+
+    /**
+     * As {@link #captures(String)} of a table's name; with a dot, of its schema and name.
+     *
+     * @param ownSchema the schema whose tables go by their bare names
+     */
+    public Optional<List<String>> captures(TableName table, String ownSchema) {
+        return captures(text.indexOf('.') >= 0 ? table.schema().orElse(ownSchema) + "." + table.name() : table.name());
     }
 
     /** The name that comes of putting captures in place of each {@code *}; those that are left over stand for nothing. */

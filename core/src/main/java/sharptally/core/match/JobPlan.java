@@ -56,7 +56,8 @@ public record JobPlan(List<TableMatch> matches, List<TableName> sourceOnly, List
                 e.getMessage()
                         .lines()
                         .filter(line -> !line.matches("\\d+ problems"))
-                        .forEach(line -> problems.add(line.strip()));
+                        .forEach(line -> problems.add(
+                                wish.name().map(n -> "match " + n + ": ").orElse("") + line.strip()));
             }
         }
         problems.addAll(sameTwice(matches));

@@ -46,14 +46,13 @@ record WishSpread(List<MatchWish> wishes, List<TableName> sourceOnly, List<Table
             Glob to = new Glob(wish.target().name());
             int before = spread.size();
             for (TableName table : source.tables()) {
-                Optional<List<String>> captures = captures(from, table);
-                if (captures.isEmpty() || isNamed(table, named) || isOf(table, leftOut)) {
+                Optional<List<String>> captures = from.captures(table, source.ownSchema());
+                if (captures.isEmpty() || isNamed(table, named) || isOf(table, leftOut, source.ownSchema())) {
                     continue;
                 }
                 String wanted = to.filled(captures.get());
                 Optional<TableName> other = target.tables().stream()
-                        .filter(t -> folded(t.toString()).equals(folded(wanted))
-                                || folded(t.name()).equals(folded(wanted)))
+                        .filter(t -> t.isCalled(wanted, target.ownSchema()))
                         .findFirst();
                 if (other.isEmpty()) {
                     sourceOnly.add(table);
@@ -71,7 +70,8 @@ record WishSpread(List<MatchWish> wishes, List<TableName> sourceOnly, List<Table
                 problems.add("a pattern finds no pair of tables: " + from.text() + " > " + to.text());
             }
             target.tables().stream()
-                    .filter(t -> captures(to, t).isPresent() && !isOf(t, leftOut))
+                    .filter(t ->
+                            to.captures(t, target.ownSchema()).isPresent() && !isOf(t, leftOut, target.ownSchema()))
                     .forEach(targetOnly::add);
         }
         sourceOnly.removeIf(foundBy::containsKey);
@@ -79,12 +79,8 @@ record WishSpread(List<MatchWish> wishes, List<TableName> sourceOnly, List<Table
         return new WishSpread(spread, List.copyOf(sourceOnly), List.copyOf(targetOnly));
     }
 
-    private static Optional<List<String>> captures(Glob glob, TableName table) {
-        return glob.captures(glob.text().indexOf('.') >= 0 ? table.toString() : table.name());
-    }
-
-    private static boolean isOf(TableName table, List<Glob> globs) {
-        return globs.stream().anyMatch(g -> captures(g, table).isPresent());
+    private static boolean isOf(TableName table, List<Glob> globs, String ownSchema) {
+        return globs.stream().anyMatch(g -> g.captures(table, ownSchema).isPresent());
     }
 
     private static boolean isNamed(TableName table, Set<String> names) {

@@ -22,6 +22,9 @@ public interface Place extends AutoCloseable {
     /** What is worth knowing of the place itself: user, TLS, character set, time zone; name to value, in order. */
     Map<String, String> facts();
 
+    /** The schema whose tables go by their bare names. */
+    String ownSchema();
+
     /** Tables and views of the user's own, by name; system tables are left out. */
     List<TableName> tables();
 

@@ -12,6 +12,15 @@ public record TableName(Optional<String> schema, String name) {
         return new TableName(Optional.of(schema), name);
     }
 
+    /**
+     * Whether users mean this table by a name, letter case aside: its bare one, or with its schema.
+     *
+     * @param ownSchema the schema whose tables go by their bare names
+     */
+    public boolean isCalled(String wanted, String ownSchema) {
+        return name.equalsIgnoreCase(wanted) || (schema.orElse(ownSchema) + "." + name).equalsIgnoreCase(wanted);
+    }
+
     @Override
     public String toString() {
         return schema.map(s -> s + "." + name).orElse(name);

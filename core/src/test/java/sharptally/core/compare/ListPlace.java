@@ -32,6 +32,11 @@ record ListPlace(TableShape table, List<List<Value>> rows, int rowsPerBatch) imp
     }
 
     @Override
+    public String ownSchema() {
+        return "main";
+    }
+
+    @Override
     public List<TableName> tables() {
         return List.of(table.name());
     }

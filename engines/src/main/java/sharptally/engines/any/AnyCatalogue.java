@@ -60,7 +60,7 @@ final class AnyCatalogue implements Catalogue {
                         Optional.ofNullable(row.getString("TABLE_SCHEM")).filter(s -> !s.isBlank());
                 if (schema.filter(s -> SYSTEM.contains(s.toUpperCase())).isEmpty()) {
                     tables.add(new TableName(
-                            schema.filter(s -> !s.equals(ownSchema(connection))),
+                            schema.filter(s -> !s.equals(schemaOf(connection))),
                             row.getString("TABLE_NAME").strip()));
                 }
             }
@@ -68,7 +68,12 @@ final class AnyCatalogue implements Catalogue {
         return tables;
     }
 
-    private static String ownSchema(Connection connection) {
+    @Override
+    public String ownSchema(Connection connection) {
+        return schemaOf(connection);
+    }
+
+    private static String schemaOf(Connection connection) {
         try {
             return Optional.ofNullable(connection.getSchema()).orElse("");
         } catch (SQLException | AbstractMethodError e) {
@@ -82,7 +87,7 @@ final class AnyCatalogue implements Catalogue {
     }
 
     private static String schema(Connection connection, TableName table) {
-        return table.schema().orElse(ownSchema(connection));
+        return table.schema().orElse(schemaOf(connection));
     }
 
     @Override

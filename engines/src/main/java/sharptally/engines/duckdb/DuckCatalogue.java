@@ -26,6 +26,11 @@ final class DuckCatalogue implements Catalogue {
     private static final String BETWEEN = "\u001f";
 
     @Override
+    public String ownSchema(Connection connection) {
+        return DEFAULT_SCHEMA;
+    }
+
+    @Override
     public Map<String, String> facts(Connection connection) throws SQLException {
         Map<String, String> facts = new LinkedHashMap<>();
         facts.put("TLS", "none: a file on this machine");

@@ -24,6 +24,11 @@ final class H2Catalogue implements Catalogue {
     private static final String DEFAULT_SCHEMA = "PUBLIC";
 
     @Override
+    public String ownSchema(Connection connection) {
+        return DEFAULT_SCHEMA;
+    }
+
+    @Override
     public List<TableName> tables(Connection connection) throws SQLException {
         return Rows.read(connection, """
                 SELECT TABLE_SCHEMA, TABLE_NAME

@@ -11,6 +11,9 @@ import sharptally.core.shape.TableShape;
 
 /** What a database says about its tables. Immutable. */
 public interface Catalogue {
+    /** The schema whose tables go by their bare names. */
+    String ownSchema(Connection connection) throws SQLException;
+
     /** The user's own tables and views, by name. */
     List<TableName> tables(Connection connection) throws SQLException;
 

@@ -20,14 +20,11 @@ import sharptally.core.shape.TableShape;
 /** Finds out what tables and extracts of a place are like, before any row of them is read. */
 record Describing(JdbcEngine engine, Address address, Connection connection) {
     /** The table that a name means; see {@code Place.describe}. */
-    TableName named(String table, List<TableName> all) {
+    TableName named(String table, List<TableName> all, String ownSchema) {
         List<TableName> alike =
                 all.stream().filter(t -> t.toString().equals(table)).toList();
         if (alike.isEmpty()) {
-            alike = all.stream()
-                    .filter(t ->
-                            t.toString().equalsIgnoreCase(table) || t.name().equalsIgnoreCase(table))
-                    .toList();
+            alike = all.stream().filter(t -> t.isCalled(table, ownSchema)).toList();
         }
         if (alike.size() != 1) {
             throw new ToolException(

@@ -79,6 +79,15 @@ final class JdbcPlace implements Place {
     }
 
     @Override
+    public String ownSchema() {
+        try {
+            return engine.catalogue().ownSchema(connection);
+        } catch (SQLException e) {
+            throw failed("can't ask for the schema", e);
+        }
+    }
+
+    @Override
     public List<TableName> tables() {
         if (tables.isEmpty()) {
             try {
@@ -92,7 +101,7 @@ final class JdbcPlace implements Place {
 
     @Override
     public TableShape describe(String table) {
-        TableName name = describing().named(table, tables());
+        TableName name = describing().named(table, tables(), ownSchema());
         TableShape known = shapes.get(name);
         if (known != null) {
             return known;

@@ -24,6 +24,12 @@ import sharptally.engines.jdbc.Rows;
 /** Reads the information schema. Tables of the connection's own database go by their bare name. */
 final class MariaCatalogue implements Catalogue {
     @Override
+    public String ownSchema(Connection connection) throws SQLException {
+        return Rows.read(connection, "SELECT database()", row -> row.getString(1))
+                .get(0);
+    }
+
+    @Override
     public Map<String, String> facts(Connection connection) throws SQLException {
         Map<String, String> facts = new LinkedHashMap<>();
         Rows.read(

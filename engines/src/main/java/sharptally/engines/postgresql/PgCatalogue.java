@@ -25,6 +25,11 @@ final class PgCatalogue implements Catalogue {
     static final String DEFAULT_SCHEMA = "public";
 
     @Override
+    public String ownSchema(Connection connection) {
+        return DEFAULT_SCHEMA;
+    }
+
+    @Override
     public Map<String, String> facts(Connection connection) throws SQLException {
         Map<String, String> facts = new LinkedHashMap<>();
         Rows.read(connection, """

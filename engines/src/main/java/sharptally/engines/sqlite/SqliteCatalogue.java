@@ -24,6 +24,11 @@ import sharptally.engines.jdbc.Rows;
 /** Reads the schema by SQLite's own pragma functions. */
 final class SqliteCatalogue implements Catalogue {
     @Override
+    public String ownSchema(Connection connection) {
+        return "main";
+    }
+
+    @Override
     public List<TableName> tables(Connection connection) throws SQLException {
         return Rows.read(connection, """
                 SELECT name FROM pragma_table_list

@@ -62,17 +62,8 @@ public final class RunFolder implements FindingReader {
         }
     }
 
-    /** The run that began last, below {@code runs}. */
-    public static RunFolder latest(Path runs) {
-        return latest(runs, run -> true);
-    }
-
-    /** The run that compared rows and began last, below {@code runs}. */
-    public static RunFolder latestComparison(Path runs) {
-        return latest(runs, run -> !run.matches().isEmpty());
-    }
-
-    private static RunFolder latest(Path runs, Predicate<RunFolder> wanted) {
+    /** The run that began last of those that are wanted, below {@code runs}. */
+    public static RunFolder latest(Path runs, Predicate<RunFolder> wanted) {
         if (!Files.isDirectory(runs)) {
             throw noRun(runs);
         }

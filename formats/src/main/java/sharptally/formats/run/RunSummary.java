@@ -2,6 +2,7 @@ package sharptally.formats.run;
 
 import java.util.Comparator;
 import java.util.List;
+import java.util.Optional;
 import sharptally.core.totals.CheckResult;
 import sharptally.core.totals.TotalsResult;
 
@@ -11,6 +12,7 @@ import sharptally.core.totals.TotalsResult;
  * @param format version of the form
  * @param run name of the run: its folder's name
  * @param started when, as an ISO instant
+ * @param sheet whole path of the sheet that it was made by
  * @param source the source place as the user named it, never with a password
  * @param sourceAddress where that is
  * @param sourceProduct product and version, as the place reports them
@@ -27,6 +29,7 @@ public record RunSummary(
         RunState state,
         String started,
         double seconds,
+        Optional<String> sheet,
         String source,
         String sourceAddress,
         String sourceProduct,

@@ -11,6 +11,7 @@ import sharptally.core.totals.TotalsWish;
 /**
  * A job as its sheet describes it, variables replaced and included files taken in.
  *
+ * @param name its whole path
  * @param source the source's address
  * @param workers how many matches are compared at once
  * @param record the address of the place in which results are recorded
@@ -18,6 +19,7 @@ import sharptally.core.totals.TotalsWish;
  * @param matches empty for all tables of equal name
  */
 public record Sheet(
+        String name,
         String source,
         String target,
         Optional<Integer> workers,

@@ -53,12 +53,18 @@ public final class SheetFile {
             throw ToolException.all(ErrorKind.SHEET, reading.problems);
         }
         return new Sheet(
+                nameOf(file),
                 reading.source.orElseThrow(),
                 reading.target.orElseThrow(),
                 reading.workers,
                 reading.record,
                 reading.leaveOutTables,
                 reading.matches.read());
+    }
+
+    /** How a run remembers the sheet that it was made by: its whole path. */
+    public static String nameOf(Path file) {
+        return file.toAbsolutePath().normalize().toString();
     }
 
     /** The form of sheets as a JSON Schema. */
