@@ -1,10 +1,27 @@
 package sharptally.engines.any;
 
+import java.util.Optional;
 import sharptally.core.place.Engine;
 import sharptally.engines.jdbc.JdbcEngine;
+import sharptally.engines.jdbc.Totalling;
 
 /** Any database with a JDBC driver, by standard SQL and what the driver says of it. Address: the JDBC URL. */
 public final class AnyJdbc {
+    /** By the aggregates of the standard; what differs between databases is not offered. */
+    private static final Totalling TOTALS = new Totalling(
+            StandardDialect::quoted,
+            "SUM(CAST(%s AS BIGINT))",
+            "SUM(%s)",
+            "SUM(CAST(%s AS DOUBLE PRECISION))",
+            "%s",
+            "%s",
+            "%s",
+            false,
+            Optional.empty(),
+            Optional.empty(),
+            Optional.empty(),
+            Optional.empty());
+
     private AnyJdbc() {}
 
     public static Engine engine() {
@@ -13,7 +30,7 @@ public final class AnyJdbc {
                 new AnyConnector(),
                 new AnyCatalogue(),
                 new AnyReading(),
-                new AnyTotals(),
+                TOTALS,
                 new AnyBinding(),
                 new StandardDialect());
     }

@@ -1,20 +1,31 @@
 package sharptally.engines.h2;
 
+import java.util.Optional;
 import sharptally.core.place.Engine;
 import sharptally.engines.jdbc.JdbcEngine;
+import sharptally.engines.jdbc.Totalling;
 
 /** H2, embedded: a database in a file on this machine. */
 public final class H2 {
+    /** CHAR comes with its padding. */
+    private static final Totalling TOTALS = new Totalling(
+            H2Dialect::quoted,
+            "SUM(%s)",
+            "SUM(%s)",
+            "CAST(SUM(CAST(%s AS DOUBLE PRECISION)) AS DOUBLE PRECISION)",
+            "CAST(%s AS VARCHAR)",
+            "RTRIM(%s)",
+            "%s",
+            true,
+            Optional.of("OCTET_LENGTH(%s)"),
+            Optional.of("OCTET_LENGTH(%s)"),
+            Optional.of("LEFT(CAST(%s AS VARCHAR), %d)"),
+            Optional.of("LEFT(CAST(%s AT TIME ZONE 'UTC' AS VARCHAR), %d)"));
+
     private H2() {}
 
     public static Engine engine() {
         return new JdbcEngine(
-                "h2",
-                new H2Connector(),
-                new H2Catalogue(),
-                new H2Reading(),
-                new H2Totals(),
-                new H2Binding(),
-                new H2Dialect());
+                "h2", new H2Connector(), new H2Catalogue(), new H2Reading(), TOTALS, new H2Binding(), new H2Dialect());
     }
 }

@@ -166,7 +166,7 @@ record Selects(JdbcEngine engine) {
         String ordered = engine.totalling()
                 .ordered(column)
                 .orElseThrow(() -> notOffered(word.toLowerCase(java.util.Locale.ROOT), table, column));
-        return engine.totalling().fromOrdered(column, word + "(" + ordered + ")");
+        return engine.totalling().fromDistinct(column, word + "(" + ordered + ")");
     }
 
     private ToolException notOffered(String what, TableShape table, ColumnShape column) {

@@ -1,35 +1,82 @@
 package sharptally.engines.jdbc;
 
 import java.util.Optional;
+import java.util.function.UnaryOperator;
 import sharptally.core.place.TimeUnit;
 import sharptally.core.shape.ColumnShape;
+import sharptally.core.types.CanonicalType;
+import sharptally.core.types.Kind;
 
 /**
- * How one engine works out totals, so that equal rows give equal figures in every engine. Each answer is a piece of
- * SQL over the column's quoted name; empty where the engine has no form that others share. Immutable.
+ * How one engine works out totals, so that equal rows give equal figures in every engine. Each is a piece of SQL in which
+ * {@code %s} stands for the column's quoted name; empty where the engine has no form that others share. Immutable.
+ *
+ * @param wholeSum the exact sum of whole numbers
+ * @param decimalSum the exact sum of decimals
+ * @param floatingSum the sum as a floating value of 64 bits
+ * @param text text as it is ordered and told apart: by its UTF-8 bytes
+ * @param paddedText the same of text with padding, which carries no meaning
+ * @param fromText what {@link #text} was, as text again; here {@code %s} is any expression
+ * @param ordersText whether MIN and MAX of {@link #text} go by its UTF-8 bytes
+ * @param textLength the bytes of a text in UTF-8; here {@code %s} is {@link #text}
+ * @param bytesLength the bytes of a byte string
+ * @param span the first {@code %d} letters of a date or time as ISO text
+ * @param instantSpan the same of a time with zone, in UTC
  */
-public interface Totalling {
-    /** The exact sum of a column of whole numbers or decimals. */
-    String exactSum(ColumnShape column);
+public record Totalling(
+        UnaryOperator<String> quote,
+        String wholeSum,
+        String decimalSum,
+        String floatingSum,
+        String text,
+        String paddedText,
+        String fromText,
+        boolean ordersText,
+        Optional<String> textLength,
+        Optional<String> bytesLength,
+        Optional<String> span,
+        Optional<String> instantSpan) {
 
-    /** The sum of a numeric column as a floating value of 64 bits. */
-    String floatingSum(ColumnShape column);
+    private static Kind kind(ColumnShape column) {
+        return column.type().map(CanonicalType::kind).orElse(Kind.OTHER);
+    }
 
-    /** What stands within MIN and MAX: text is put in the order of its UTF-8 bytes. */
-    Optional<String> ordered(ColumnShape column);
+    private String name(ColumnShape column) {
+        return quote.apply(column.name());
+    }
 
-    /** What {@code MIN(ordered)} gives back, as a value of the column's own type. */
-    String fromOrdered(ColumnShape column, String aggregate);
+    String exactSum(ColumnShape column) {
+        return (kind(column) == Kind.INTEGER ? wholeSum : decimalSum).formatted(name(column));
+    }
+
+    String floatingSum(ColumnShape column) {
+        return floatingSum.formatted(name(column));
+    }
+
+    /** What stands within MIN and MAX. */
+    Optional<String> ordered(ColumnShape column) {
+        return kind(column) == Kind.TEXT && !ordersText ? Optional.empty() : Optional.of(distinct(column));
+    }
 
     /** What stands within COUNT(DISTINCT …) and GROUP BY: equal only where the values are. */
-    String distinct(ColumnShape column);
+    String distinct(ColumnShape column) {
+        if (kind(column) != Kind.TEXT) {
+            return name(column);
+        }
+        boolean padded = column.type().filter(CanonicalType::padded).isPresent();
+        return (padded ? paddedText : text).formatted(name(column));
+    }
 
-    /** What a grouped {@link #distinct} gives back, as a value of the column's own type. */
-    String fromDistinct(ColumnShape column, String grouped);
+    /** What an expression over {@link #distinct} gives back, as a value of the column's own type. */
+    String fromDistinct(ColumnShape column, String expression) {
+        return kind(column) == Kind.TEXT ? fromText.formatted(expression) : expression;
+    }
 
-    /** The bytes of a value; of text in UTF-8, without padding. */
-    Optional<String> length(ColumnShape column);
+    Optional<String> length(ColumnShape column) {
+        return (kind(column) == Kind.TEXT ? textLength : bytesLength).map(l -> l.formatted(distinct(column)));
+    }
 
-    /** The beginning of the date or time as ISO text. */
-    Optional<String> span(ColumnShape column, TimeUnit unit);
+    Optional<String> span(ColumnShape column, TimeUnit unit) {
+        return (kind(column) == Kind.INSTANT ? instantSpan : span).map(s -> s.formatted(name(column), unit.letters()));
+    }
 }

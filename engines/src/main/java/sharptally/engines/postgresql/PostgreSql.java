@@ -1,10 +1,27 @@
 package sharptally.engines.postgresql;
 
+import java.util.Optional;
 import sharptally.core.place.Engine;
 import sharptally.engines.jdbc.JdbcEngine;
+import sharptally.engines.jdbc.Totalling;
 
 /** PostgreSQL 13 and later. */
 public final class PostgreSql {
+    /** A cast to text takes the padding off; sums are numeric, whatever they are of. */
+    private static final Totalling TOTALS = new Totalling(
+            PgDialect::quoted,
+            "SUM(%s::numeric)",
+            "SUM(%s)",
+            "SUM(%s::float8)",
+            "%s::text COLLATE \"C\"",
+            "%s::text COLLATE \"C\"",
+            "%s",
+            true,
+            Optional.of("octet_length(convert_to(%s, 'UTF8'))::numeric"),
+            Optional.of("octet_length(%s)::numeric"),
+            Optional.of("left(to_char(%s, 'YYYY-MM-DD HH24'), %d)"),
+            Optional.of("left(to_char(%s, 'YYYY-MM-DD HH24'), %d)"));
+
     private PostgreSql() {}
 
     public static Engine engine() {
@@ -13,7 +30,7 @@ public final class PostgreSql {
                 new PgConnector(),
                 new PgCatalogue(),
                 new PgReading(),
-                new PgTotals(),
+                TOTALS,
                 new PgBinding(),
                 new PgDialect());
     }
