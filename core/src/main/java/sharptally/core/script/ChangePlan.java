@@ -21,7 +21,7 @@ import sharptally.core.types.Value;
  * The changes for the findings of several matches, in an order that foreign keys allow.
  *
  * <p>Idea: tables are put in an order in which parents come before their children. Going down that order, rows are
- * updated and inserted; going up, rows are deleted. A table that no other refers to has its deletes first of all, so
+ * updated and inserted (in a table that refers to itself, inserted and updated); going up, rows are deleted. A table that no other refers to has its deletes first of all, so
  * that a row can take over a unique value from one that goes. In a table that refers to itself, a row is inserted
  * without its reference when that names a row further on in key order, and gets it afterwards; rows are deleted in
  * reverse key order, such references being taken away first.
@@ -59,10 +59,14 @@ public final class ChangePlan {
             if (!isReferredTo(match)) {
                 playDeletes(match, sink);
             }
-            playStage(match, Stage.UPDATES, sink);
-            playStage(match, Stage.INSERTS, sink);
             if (selfReference(match).isPresent()) {
+                // An update may name a row that is yet to be inserted.
+                playStage(match, Stage.INSERTS, sink);
                 playStage(match, Stage.REFERENCES, sink);
+                playStage(match, Stage.UPDATES, sink);
+            } else {
+                playStage(match, Stage.UPDATES, sink);
+                playStage(match, Stage.INSERTS, sink);
             }
         }
         List<TableMatch> childrenFirst = new ArrayList<>(parentsFirst);
