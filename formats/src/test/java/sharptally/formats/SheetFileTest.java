@@ -186,7 +186,8 @@ class SheetFileTest {
                         List.of(),
                         List.of(),
                         List.of(),
-                        wish.rules()));
+                        wish.rules(),
+                        false));
         assertThat(match.pairs().stream().mapToInt(p -> p.rules().size()).sum()).isGreaterThan(12);
         assertThat(Json.MAPPER.readValue(Json.MAPPER.writeValueAsString(match), TableMatch.class))
                 .isEqualTo(match);

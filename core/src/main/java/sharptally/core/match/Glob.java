@@ -7,11 +7,27 @@ import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import sharptally.core.shape.TableName;
 
-/** A name in which every {@code *} stands for any letters, and is remembered; letter case carries no meaning. */
+/**
+ * A name in which every {@code *} stands for any letters, and is remembered, but for {@code \\*}, which is a star; letter
+ * case carries no meaning.
+ */
 public record Glob(String text) {
-    /** Whether there is a {@code *} in it at all. */
+    private static final Pattern ESCAPED = Pattern.compile("\\\\\\*");
+    private static final Pattern WILDCARD = Pattern.compile("(?<!\\\\)\\*");
+
+    /** A name as a glob that stands for it alone. */
+    public static String escaped(String name) {
+        return name.replace("*", "\\*");
+    }
+
+    /** Whether there is a {@code *} in it that stands for any letters. */
     public boolean hasWildcard() {
-        return text.indexOf('*') >= 0;
+        return WILDCARD.matcher(text).find();
+    }
+
+    /** The one name that it stands for, where it has no wildcard. */
+    public String literal() {
+        return ESCAPED.matcher(text).replaceAll("*");
     }
 
     /** Whether the whole name is of this form. */
@@ -22,13 +38,15 @@ public record Glob(String text) {
     /** What each {@code *} stands for in a name, from left to right; empty when the name is not of this form. */
     public Optional<List<String>> captures(String name) {
         StringBuilder expression = new StringBuilder();
-        String rest = text;
-        for (int star = rest.indexOf('*'); star >= 0; star = rest.indexOf('*')) {
-            expression.append(Pattern.quote(rest.substring(0, star))).append("(.*)");
-            rest = rest.substring(star + 1);
+        int done = 0;
+        for (Matcher star = WILDCARD.matcher(text); star.find(); done = star.end()) {
+            expression
+                    .append(Pattern.quote(new Glob(text.substring(done, star.start())).literal()))
+                    .append("(.*)");
         }
-        expression.append(Pattern.quote(rest));
-        Matcher matcher = Pattern.compile(expression.toString(), Pattern.CASE_INSENSITIVE | Pattern.UNICODE_CASE)
+        expression.append(Pattern.quote(new Glob(text.substring(done)).literal()));
+        Matcher matcher = Pattern.compile(
+                        expression.toString(), Pattern.CASE_INSENSITIVE | Pattern.UNICODE_CASE | Pattern.DOTALL)
                 .matcher(name);
         if (!matcher.matches()) {
             return Optional.empty();
@@ -53,13 +71,12 @@ public record Glob(String text) {
     public String filled(List<String> captures) {
         StringBuilder name = new StringBuilder();
         int next = 0;
-        for (char c : text.toCharArray()) {
-            if (c == '*') {
-                name.append(next < captures.size() ? captures.get(next++) : "");
-            } else {
-                name.append(c);
-            }
+        int done = 0;
+        for (Matcher star = WILDCARD.matcher(text); star.find(); done = star.end()) {
+            name.append(new Glob(text.substring(done, star.start())).literal());
+            name.append(next < captures.size() ? captures.get(next++) : "");
         }
+        name.append(new Glob(text.substring(done)).literal());
         return name.toString();
     }
 }

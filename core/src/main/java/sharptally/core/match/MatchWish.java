@@ -15,6 +15,7 @@ import sharptally.core.place.Extract;
  * @param keep columns that are compared though {@code usuallyLeftOut}
  * @param usuallyLeftOut columns not to be compared where a table has them
  * @param rules for the match, the more general first
+ * @param pattern whether it stands for all tables whose names have the source's form
  */
 public record MatchWish(
         Optional<String> name,
@@ -25,7 +26,8 @@ public record MatchWish(
         List<ColumnChoice> leaveOut,
         List<String> keep,
         List<ColumnChoice> usuallyLeftOut,
-        List<RuleWish> rules) {
+        List<RuleWish> rules,
+        boolean pattern) {
     public MatchWish {
         key = List.copyOf(key);
         columns = List.copyOf(columns);
@@ -46,12 +48,8 @@ public record MatchWish(
                 leaveOut,
                 List.of(),
                 List.of(),
-                List.of());
-    }
-
-    /** Whether it stands for all tables whose names have the source's form. */
-    boolean isPattern() {
-        return source.query().isEmpty() && new Glob(source.name()).hasWildcard();
+                List.of(),
+                false);
     }
 
     /** The same wish for two tables. */
@@ -65,6 +63,7 @@ public record MatchWish(
                 leaveOut,
                 keep,
                 usuallyLeftOut,
-                rules);
+                rules,
+                false);
     }
 }

@@ -22,13 +22,13 @@ import sharptally.core.shape.TableName;
 record WishSpread(List<MatchWish> wishes, List<TableName> sourceOnly, List<TableName> targetOnly) {
     static WishSpread of(
             Place source, Place target, List<MatchWish> wishes, List<Glob> leftOut, List<String> problems) {
-        if (wishes.stream().noneMatch(MatchWish::isPattern)) {
+        if (wishes.stream().noneMatch(MatchWish::pattern)) {
             return new WishSpread(wishes, List.of(), List.of());
         }
         Set<String> named = new HashSet<>();
         Set<String> usedTargets = new HashSet<>();
         for (MatchWish wish : wishes) {
-            if (!wish.isPattern()) {
+            if (!wish.pattern()) {
                 named.add(folded(wish.source().name()));
                 usedTargets.add(folded(wish.target().name()));
             }
@@ -38,7 +38,7 @@ record WishSpread(List<MatchWish> wishes, List<TableName> sourceOnly, List<Table
         Set<TableName> targetOnly = new LinkedHashSet<>();
         Map<TableName, String> foundBy = new TreeMap<>(java.util.Comparator.comparing(TableName::toString));
         for (MatchWish wish : wishes) {
-            if (!wish.isPattern()) {
+            if (!wish.pattern()) {
                 spread.add(wish);
                 continue;
             }

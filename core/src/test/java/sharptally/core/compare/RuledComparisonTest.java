@@ -69,7 +69,8 @@ class RuledComparisonTest {
                         List.of(),
                         List.of(),
                         List.of(),
-                        List.of(rules)));
+                        List.of(rules),
+                        false));
     }
 
     private static final Rule.Within WITHIN = new Rule.Within(new BigDecimal("0.5"), new BigDecimal("0.1"), false);

@@ -127,7 +127,8 @@ class MatchPlannerTest {
                 List.of(new ColumnChoice("z")),
                 List.of(),
                 List.of(),
-                List.of());
+                List.of(),
+                false);
         assertThatThrownBy(() -> MatchPlanner.plan(table, table, wish))
                 .hasMessage("4 problems\n  no such column: t.k (there are a)\n  no such column: t.x (there are a)\n"
                         + "  no such column: t.y (there are a)\n  no such column: t.z (there are a)");

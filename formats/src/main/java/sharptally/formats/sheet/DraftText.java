@@ -8,6 +8,7 @@ import java.util.Map;
 import java.util.function.UnaryOperator;
 import java.util.stream.Collectors;
 import sharptally.core.draft.Draft;
+import sharptally.core.match.Glob;
 import sharptally.core.shape.ColumnShape;
 import sharptally.core.shape.TableShape;
 
@@ -73,9 +74,10 @@ public final class DraftText {
     List<String> match(Draft.Pair pair, String indent) {
         List<String> lines = new ArrayList<>();
         pair.doubts().forEach(d -> lines.add(indent + "# CHECK " + oneLine(d)));
-        lines.add(indent + "- source: " + scalar(pair.source().name().toString()));
+        lines.add(
+                indent + "- source: " + scalar(Glob.escaped(pair.source().name().toString())));
         String deep = indent + "  ";
-        lines.add(deep + "target: " + scalar(pair.target().name().toString()));
+        lines.add(deep + "target: " + scalar(Glob.escaped(pair.target().name().toString())));
         pair.key().doubt().ifPresent(d -> lines.add(deep + "# CHECK " + oneLine(d)));
         if (!pair.key().columns().isEmpty()) {
             lines.add(commented(

@@ -107,7 +107,8 @@ final class MatchReader {
                 wish.leaveOut(),
                 wish.keep(),
                 defaults.leaveOut(),
-                Stream.concat(defaults.rules().stream(), wish.rules().stream()).toList());
+                Stream.concat(defaults.rules().stream(), wish.rules().stream()).toList(),
+                wish.pattern());
         return new Sheet.Match(
                 whole,
                 match.totals().or(defaults::totals),
@@ -164,19 +165,27 @@ final class MatchReader {
         }
         MatchWish wish = new MatchWish(
                 name.or(() -> source.get().query().map(q -> source.get().name())),
-                source.get(),
-                target.get(),
+                pattern ? source.get() : literal(source.get()),
+                pattern ? target.get() : literal(target.get()),
                 common.key(),
                 columns,
                 common.leaveOut(),
                 map.texts("keep"),
                 List.of(),
-                common.rules());
+                common.rules(),
+                pattern);
         return Optional.of(new Sheet.Match(
                 wish,
                 common.totals(),
                 common.expect().getOrDefault("source", List.of()),
                 common.expect().getOrDefault("target", List.of())));
+    }
+
+    /** The extract under the name that is meant: stars in it are no wildcards. */
+    private static Extract literal(Extract extract) {
+        return extract.query().isPresent()
+                ? extract
+                : new Extract(new Glob(extract.name()).literal(), extract.query(), extract.where(), extract.computed());
     }
 
     private static Optional<Extract> extract(

@@ -179,9 +179,9 @@ final class RuleReader {
         Set<String> nulls = new HashSet<>();
         for (String key : values.keys()) {
             if (YamlMap.isNull(values.node(key).orElseThrow())) {
-                nulls.add(key);
+                values.keyText(key).ifPresent(nulls::add);
             } else {
-                values.text(key).ifPresent(text -> same.put(key, text));
+                values.keyText(key).ifPresent(name -> values.text(key).ifPresent(text -> same.put(name, text)));
             }
         }
         if (same.isEmpty() && nulls.isEmpty()) {

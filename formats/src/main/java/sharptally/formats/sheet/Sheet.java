@@ -64,7 +64,7 @@ public record Sheet(
                                 && isNamed(m.wish().source().name(), match))
                         .findFirst())
                 .or(() -> matches.stream()
-                        .filter(m -> m.wish().name().isEmpty())
+                        .filter(m -> m.wish().pattern())
                         .filter(m -> new Glob(m.wish().source().name())
                                         .matches(match.source().name().name())
                                 || new Glob(m.wish().source().name())

@@ -12,6 +12,7 @@ import java.util.Map;
 import java.util.TreeSet;
 import java.util.stream.Stream;
 import sharptally.core.match.ColumnPair;
+import sharptally.core.match.Glob;
 import sharptally.core.match.TableMatch;
 import sharptally.core.rule.Rule;
 import sharptally.core.shape.ColumnShape;
@@ -67,7 +68,7 @@ public final class SheetWriter {
     private static Object rows(TableShape table) {
         return table.query()
                 .<Object>map(q -> Map.of("query", escaped(q)))
-                .orElseGet(() -> escaped(table.name().toString()));
+                .orElseGet(() -> escaped(Glob.escaped(table.name().toString())));
     }
 
     private static Map<String, Object> pair(ColumnPair pair) {
@@ -105,8 +106,8 @@ public final class SheetWriter {
         } else if (rule instanceof Rule.SameAs same) {
             Map<String, Object> values = new LinkedHashMap<>();
             new TreeSet<>(same.values().keySet())
-                    .forEach(k -> values.put(k, escaped(same.values().get(k))));
-            new TreeSet<>(same.nulls()).forEach(k -> values.put(k, null));
+                    .forEach(k -> values.put(escaped(k), escaped(same.values().get(k))));
+            new TreeSet<>(same.nulls()).forEach(k -> values.put(escaped(k), null));
             return values;
         } else if (rule instanceof Rule.Unicode unicode) {
             return unicode.form().toLowerCase(java.util.Locale.ROOT);
@@ -129,6 +130,7 @@ public final class SheetWriter {
                 .distinct()
                 .filter(name -> match.notCompared().stream().noneMatch(n -> n.startsWith("column " + name + ":")))
                 .filter(name -> match.shape().stream().noneMatch(n -> n.startsWith("column " + name + " is in the ")))
+                .map(Glob::escaped)
                 .map(SheetWriter::escaped)
                 .toList();
     }

@@ -109,6 +109,11 @@ final class YamlMap {
         return node(key).flatMap(this::scalar);
     }
 
+    /** What a key of the user's own is, variables being replaced. */
+    Optional<String> keyText(String key) {
+        return scalar(entries.get(key).getKeyNode());
+    }
+
     private Optional<String> scalar(Node value) {
         if (value instanceof ScalarNode scalar && !isNull(value)) {
             try {

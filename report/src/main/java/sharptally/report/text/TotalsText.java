@@ -54,7 +54,9 @@ public final class TotalsText {
         if (figures > 0) {
             parts.add(
                     broken == 0
-                            ? "all " + Figures.count(figures, "figure") + " are the same"
+                            ? figures == 1
+                                    ? "the one figure is the same"
+                                    : "all " + Figures.count(figures, "figure") + " are the same"
                             : Figures.count(broken) + " of " + Figures.count(figures, "figure")
                                     + (broken == 1 ? " differs" : " differ"));
         }
@@ -108,28 +110,17 @@ public final class TotalsText {
         }
         boolean grouped = !totals.by().isEmpty();
         if (!shown.isEmpty()) {
-            TextTable table = new TextTable(Align.LEFT, Align.LEFT, Align.RIGHT, Align.RIGHT, Align.RIGHT);
-            table.heading(
-                    TextWidth.harmless(totals.match()),
-                    grouped ? String.join(", ", totals.by()) : "",
-                    "source",
-                    "target",
-                    "difference");
-            shown.stream()
-                    .limit(MAX_LINES)
-                    .forEach(line -> table.row(List.of(
-                            Cell.of(TextWidth.cut(TextWidth.harmless(line.figure()), MAX_FIGURE_WIDTH)),
-                            Cell.of(TextWidth.cut(
-                                    TextWidth.harmless(String.join(", ", line.group())), MAX_GROUP_WIDTH)),
-                            Cell.of(figure(line.source())),
-                            Cell.of(figure(line.target())),
-                            line.held()
-                                    ? new Cell("same", Meaning.QUIET)
-                                    : new Cell(
-                                            line.difference()
-                                                    .map(TotalsText::signed)
-                                                    .orElse(alone(line)),
-                                            Meaning.CHANGED))));
+            List<Align> aligns = new ArrayList<>(List.of(Align.LEFT));
+            List<String> heading = new ArrayList<>(List.of(TextWidth.harmless(totals.match())));
+            if (grouped) {
+                aligns.add(Align.LEFT);
+                heading.add(String.join(", ", totals.by()));
+            }
+            aligns.addAll(List.of(Align.RIGHT, Align.RIGHT, Align.RIGHT));
+            heading.addAll(List.of("source", "target", "difference"));
+            TextTable table = new TextTable(aligns.toArray(new Align[0]));
+            table.heading(heading.toArray(new String[0]));
+            shown.stream().limit(MAX_LINES).forEach(line -> table.row(row(line, grouped)));
             lines.addAll(table.lines(style));
             if (shown.size() > MAX_LINES) {
                 lines.add("and " + Figures.count(shown.size() - MAX_LINES, "more figure") + ", all in run.json");
@@ -142,6 +133,22 @@ public final class TotalsText {
             lines.add(style.paint("and " + (totals.leftOut().size() - 8) + " more left out", Meaning.QUIET));
         }
         lines.add("");
+    }
+
+    private static List<Cell> row(TotalsLine line, boolean grouped) {
+        List<Cell> cells = new ArrayList<>();
+        cells.add(Cell.of(TextWidth.cut(TextWidth.harmless(line.figure()), MAX_FIGURE_WIDTH)));
+        if (grouped) {
+            String group = TextWidth.harmless(String.join(", ", line.group()));
+            cells.add(Cell.of(TextWidth.cut(group, MAX_GROUP_WIDTH)));
+        }
+        cells.add(Cell.of(figure(line.source())));
+        cells.add(Cell.of(figure(line.target())));
+        cells.add(
+                line.held()
+                        ? new Cell("same", Meaning.QUIET)
+                        : new Cell(line.difference().map(TotalsText::signed).orElse(alone(line)), Meaning.CHANGED));
+        return cells;
     }
 
     private static String figure(java.util.Optional<String> figure) {
