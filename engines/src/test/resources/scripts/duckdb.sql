@@ -3,10 +3,6 @@
 SET TimeZone = 'UTC';
 BEGIN TRANSACTION;
 
--- station: updates
-SELECT CASE WHEN NOT EXISTS (SELECT 1 FROM "station" WHERE "code" = 'A1' AND "na""me" IS NULL) THEN error('a row had changed since it was compared, so nothing was done') END;
-UPDATE "station" SET "na""me" = ('it''s a \ and' || chr(10) || 'a line') WHERE "code" = 'A1' AND "na""me" IS NULL;
-
 -- station: inserts
 INSERT INTO "station" ("code", "na""me", "lead") VALUES ('B1', '名', NULL);
 INSERT INTO "station" ("code", "na""me", "lead") VALUES ('B2', NULL, NULL);
@@ -16,6 +12,10 @@ SELECT CASE WHEN NOT EXISTS (SELECT 1 FROM "station" WHERE "code" = 'B1' AND "le
 UPDATE "station" SET "lead" = 'B2' WHERE "code" = 'B1' AND "lead" IS NULL;
 SELECT CASE WHEN NOT EXISTS (SELECT 1 FROM "station" WHERE "code" = 'B2' AND "lead" IS NULL) THEN error('a row had changed since it was compared, so nothing was done') END;
 UPDATE "station" SET "lead" = 'B2' WHERE "code" = 'B2' AND "lead" IS NULL;
+
+-- station: updates
+SELECT CASE WHEN NOT EXISTS (SELECT 1 FROM "station" WHERE "code" = 'A1' AND "na""me" IS NULL) THEN error('a row had changed since it was compared, so nothing was done') END;
+UPDATE "station" SET "na""me" = ('it''s a \ and' || chr(10) || 'a line') WHERE "code" = 'A1' AND "na""me" IS NULL;
 
 -- reading: updates
 SELECT CASE WHEN NOT EXISTS (SELECT 1 FROM "reading" WHERE "id" = -9223372036854775808 AND "pressure" = CAST('1.0E300' AS DOUBLE) AND "good" IS NULL) THEN error('a row had changed since it was compared, so nothing was done') END;
@@ -49,10 +49,6 @@ COMMIT;
 SET TimeZone = 'UTC';
 BEGIN TRANSACTION;
 
--- station: updates
-SELECT CASE WHEN NOT EXISTS (SELECT 1 FROM "station" WHERE "code" = 'A1' AND "na""me" = ('it''s a \ and' || chr(10) || 'a line')) THEN error('a row had changed since it was compared, so nothing was done') END;
-UPDATE "station" SET "na""me" = NULL WHERE "code" = 'A1' AND "na""me" = ('it''s a \ and' || chr(10) || 'a line');
-
 -- station: inserts
 INSERT INTO "station" ("code", "na""me", "lead") VALUES ('C1', '', NULL);
 INSERT INTO "station" ("code", "na""me", "lead") VALUES ('C2', ' ', 'C1');
@@ -60,6 +56,10 @@ INSERT INTO "station" ("code", "na""me", "lead") VALUES ('C2', ' ', 'C1');
 -- station: references within the table, now that all its rows are there
 SELECT CASE WHEN NOT EXISTS (SELECT 1 FROM "station" WHERE "code" = 'C1' AND "lead" IS NULL) THEN error('a row had changed since it was compared, so nothing was done') END;
 UPDATE "station" SET "lead" = 'C2' WHERE "code" = 'C1' AND "lead" IS NULL;
+
+-- station: updates
+SELECT CASE WHEN NOT EXISTS (SELECT 1 FROM "station" WHERE "code" = 'A1' AND "na""me" = ('it''s a \ and' || chr(10) || 'a line')) THEN error('a row had changed since it was compared, so nothing was done') END;
+UPDATE "station" SET "na""me" = NULL WHERE "code" = 'A1' AND "na""me" = ('it''s a \ and' || chr(10) || 'a line');
 
 -- reading: deletes
 SELECT CASE WHEN NOT EXISTS (SELECT 1 FROM "reading" WHERE "id" = 7 AND "station" = 'B1' AND "level" = CAST('-1.250' AS decimal(7,3)) AND "pressure" = CAST('0.1' AS DOUBLE) AND "taken" = CAST('2026-03-29 02:30:00.001' AS timestamp) AND "on_day" = DATE '2024-02-29' AND "seen" = TIMESTAMPTZ '2026-10-25 01:30:00+00' AND "raw" = unhex('00ff') AND "mark" = UUID '00000000-0000-0001-0000-000000000002' AND "good" = TRUE) THEN error('a row had changed since it was compared, so nothing was done') END;

@@ -4,11 +4,6 @@ SET AUTOCOMMIT FALSE;
 -- @n counts the rows that are touched
 SET @n = 0;
 
--- station: updates
-SET @n = @n + (SELECT COUNT(*) FROM FINAL TABLE (UPDATE "station" SET "na""me" = U&'it''s a \\ and\000aa line' WHERE "code" = 'A1' AND "na""me" IS NULL));
-SELECT CASE WHEN @n <> 1 THEN SIGNAL('45000', 'a row had changed since it was compared, so nothing was done') END;
-SET @n = 0;
-
 -- station: inserts
 SET @n = @n + (SELECT COUNT(*) FROM FINAL TABLE (INSERT INTO "station" ("code", "na""me", "lead") VALUES ('B1', '名', NULL)));
 SET @n = @n + (SELECT COUNT(*) FROM FINAL TABLE (INSERT INTO "station" ("code", "na""me", "lead") VALUES ('B2', NULL, NULL)));
@@ -19,6 +14,11 @@ SET @n = 0;
 SET @n = @n + (SELECT COUNT(*) FROM FINAL TABLE (UPDATE "station" SET "lead" = 'B2' WHERE "code" = 'B1' AND "lead" IS NULL));
 SET @n = @n + (SELECT COUNT(*) FROM FINAL TABLE (UPDATE "station" SET "lead" = 'B2' WHERE "code" = 'B2' AND "lead" IS NULL));
 SELECT CASE WHEN @n <> 2 THEN SIGNAL('45000', 'a row had changed since it was compared, so nothing was done') END;
+SET @n = 0;
+
+-- station: updates
+SET @n = @n + (SELECT COUNT(*) FROM FINAL TABLE (UPDATE "station" SET "na""me" = U&'it''s a \\ and\000aa line' WHERE "code" = 'A1' AND "na""me" IS NULL));
+SELECT CASE WHEN @n <> 1 THEN SIGNAL('45000', 'a row had changed since it was compared, so nothing was done') END;
 SET @n = 0;
 
 -- reading: updates
@@ -61,11 +61,6 @@ SET AUTOCOMMIT FALSE;
 -- @n counts the rows that are touched
 SET @n = 0;
 
--- station: updates
-SET @n = @n + (SELECT COUNT(*) FROM FINAL TABLE (UPDATE "station" SET "na""me" = NULL WHERE "code" = 'A1' AND "na""me" = U&'it''s a \\ and\000aa line'));
-SELECT CASE WHEN @n <> 1 THEN SIGNAL('45000', 'a row had changed since it was compared, so nothing was done') END;
-SET @n = 0;
-
 -- station: inserts
 SET @n = @n + (SELECT COUNT(*) FROM FINAL TABLE (INSERT INTO "station" ("code", "na""me", "lead") VALUES ('C1', '', NULL)));
 SET @n = @n + (SELECT COUNT(*) FROM FINAL TABLE (INSERT INTO "station" ("code", "na""me", "lead") VALUES ('C2', ' ', 'C1')));
@@ -74,6 +69,11 @@ SET @n = 0;
 
 -- station: references within the table, now that all its rows are there
 SET @n = @n + (SELECT COUNT(*) FROM FINAL TABLE (UPDATE "station" SET "lead" = 'C2' WHERE "code" = 'C1' AND "lead" IS NULL));
+SELECT CASE WHEN @n <> 1 THEN SIGNAL('45000', 'a row had changed since it was compared, so nothing was done') END;
+SET @n = 0;
+
+-- station: updates
+SET @n = @n + (SELECT COUNT(*) FROM FINAL TABLE (UPDATE "station" SET "na""me" = NULL WHERE "code" = 'A1' AND "na""me" = U&'it''s a \\ and\000aa line'));
 SELECT CASE WHEN @n <> 1 THEN SIGNAL('45000', 'a row had changed since it was compared, so nothing was done') END;
 SET @n = 0;
 

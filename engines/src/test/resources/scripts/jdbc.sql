@@ -2,11 +2,6 @@
 
 -- Run this with auto-commit off.
 
--- station: updates
-UPDATE "station" SET "na""me" = 'it''s a \ and
-a line' WHERE "code" = 'A1' AND "na""me" IS NULL;
--- these must have touched 1 rows
-
 -- station: inserts
 INSERT INTO "station" ("code", "na""me", "lead") VALUES ('B1', '名', NULL);
 INSERT INTO "station" ("code", "na""me", "lead") VALUES ('B2', NULL, NULL);
@@ -16,6 +11,11 @@ INSERT INTO "station" ("code", "na""me", "lead") VALUES ('B2', NULL, NULL);
 UPDATE "station" SET "lead" = 'B2' WHERE "code" = 'B1' AND "lead" IS NULL;
 UPDATE "station" SET "lead" = 'B2' WHERE "code" = 'B2' AND "lead" IS NULL;
 -- these must have touched 2 rows
+
+-- station: updates
+UPDATE "station" SET "na""me" = 'it''s a \ and
+a line' WHERE "code" = 'A1' AND "na""me" IS NULL;
+-- these must have touched 1 rows
 
 -- reading: updates
 UPDATE "reading" SET "pressure" = 4.9E-324, "good" = FALSE WHERE "id" = -9223372036854775808 AND "pressure" = 1.0E300 AND "good" IS NULL;
@@ -49,11 +49,6 @@ COMMIT;
 
 -- Run this with auto-commit off.
 
--- station: updates
-UPDATE "station" SET "na""me" = NULL WHERE "code" = 'A1' AND "na""me" = 'it''s a \ and
-a line';
--- these must have touched 1 rows
-
 -- station: inserts
 INSERT INTO "station" ("code", "na""me", "lead") VALUES ('C1', '', NULL);
 INSERT INTO "station" ("code", "na""me", "lead") VALUES ('C2', ' ', 'C1');
@@ -61,6 +56,11 @@ INSERT INTO "station" ("code", "na""me", "lead") VALUES ('C2', ' ', 'C1');
 
 -- station: references within the table, now that all its rows are there
 UPDATE "station" SET "lead" = 'C2' WHERE "code" = 'C1' AND "lead" IS NULL;
+-- these must have touched 1 rows
+
+-- station: updates
+UPDATE "station" SET "na""me" = NULL WHERE "code" = 'A1' AND "na""me" = 'it''s a \ and
+a line';
 -- these must have touched 1 rows
 
 -- reading: deletes

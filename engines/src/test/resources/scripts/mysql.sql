@@ -8,11 +8,6 @@ CREATE TEMPORARY TABLE sharp_tally_check (touched BIGINT, expected BIGINT,
 START TRANSACTION;
 SET @n = 0;
 
--- station: updates
-UPDATE `station` SET `na"me` = 'it''s a \\ and\na line' WHERE `code` = 'A1' AND CAST(CONVERT(`code` USING utf8mb4) AS BINARY) = CAST('A1' AS BINARY) AND `na"me` IS NULL; SET @n = @n + ROW_COUNT();
-INSERT INTO sharp_tally_check VALUES (@n, 1);
-SET @n = 0;
-
 -- station: inserts
 INSERT INTO `station` (`code`, `na"me`, `lead`) VALUES ('B1', '名', NULL); SET @n = @n + ROW_COUNT();
 INSERT INTO `station` (`code`, `na"me`, `lead`) VALUES ('B2', NULL, NULL); SET @n = @n + ROW_COUNT();
@@ -23,6 +18,11 @@ SET @n = 0;
 UPDATE `station` SET `lead` = 'B2' WHERE `code` = 'B1' AND CAST(CONVERT(`code` USING utf8mb4) AS BINARY) = CAST('B1' AS BINARY) AND `lead` IS NULL; SET @n = @n + ROW_COUNT();
 UPDATE `station` SET `lead` = 'B2' WHERE `code` = 'B2' AND CAST(CONVERT(`code` USING utf8mb4) AS BINARY) = CAST('B2' AS BINARY) AND `lead` IS NULL; SET @n = @n + ROW_COUNT();
 INSERT INTO sharp_tally_check VALUES (@n, 2);
+SET @n = 0;
+
+-- station: updates
+UPDATE `station` SET `na"me` = 'it''s a \\ and\na line' WHERE `code` = 'A1' AND CAST(CONVERT(`code` USING utf8mb4) AS BINARY) = CAST('A1' AS BINARY) AND `na"me` IS NULL; SET @n = @n + ROW_COUNT();
+INSERT INTO sharp_tally_check VALUES (@n, 1);
 SET @n = 0;
 
 -- reading: updates
@@ -69,11 +69,6 @@ CREATE TEMPORARY TABLE sharp_tally_check (touched BIGINT, expected BIGINT,
 START TRANSACTION;
 SET @n = 0;
 
--- station: updates
-UPDATE `station` SET `na"me` = NULL WHERE `code` = 'A1' AND CAST(CONVERT(`code` USING utf8mb4) AS BINARY) = CAST('A1' AS BINARY) AND `na"me` = 'it''s a \\ and\na line' AND CAST(CONVERT(`na"me` USING utf8mb4) AS BINARY) = CAST('it''s a \\ and\na line' AS BINARY); SET @n = @n + ROW_COUNT();
-INSERT INTO sharp_tally_check VALUES (@n, 1);
-SET @n = 0;
-
 -- station: inserts
 INSERT INTO `station` (`code`, `na"me`, `lead`) VALUES ('C1', '', NULL); SET @n = @n + ROW_COUNT();
 INSERT INTO `station` (`code`, `na"me`, `lead`) VALUES ('C2', ' ', 'C1'); SET @n = @n + ROW_COUNT();
@@ -82,6 +77,11 @@ SET @n = 0;
 
 -- station: references within the table, now that all its rows are there
 UPDATE `station` SET `lead` = 'C2' WHERE `code` = 'C1' AND CAST(CONVERT(`code` USING utf8mb4) AS BINARY) = CAST('C1' AS BINARY) AND `lead` IS NULL; SET @n = @n + ROW_COUNT();
+INSERT INTO sharp_tally_check VALUES (@n, 1);
+SET @n = 0;
+
+-- station: updates
+UPDATE `station` SET `na"me` = NULL WHERE `code` = 'A1' AND CAST(CONVERT(`code` USING utf8mb4) AS BINARY) = CAST('A1' AS BINARY) AND `na"me` = 'it''s a \\ and\na line' AND CAST(CONVERT(`na"me` USING utf8mb4) AS BINARY) = CAST('it''s a \\ and\na line' AS BINARY); SET @n = @n + ROW_COUNT();
 INSERT INTO sharp_tally_check VALUES (@n, 1);
 SET @n = 0;
 

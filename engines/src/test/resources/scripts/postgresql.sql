@@ -6,11 +6,6 @@ CREATE TEMP TABLE row_count (n bigint) ON COMMIT DROP;
 CREATE TEMP TABLE row_check (expected bigint, touched bigint,
   CONSTRAINT "a row had changed since it was compared, so nothing was done" CHECK (touched = expected)) ON COMMIT DROP;
 
--- station: updates
-WITH t AS (UPDATE "public"."station" SET "na""me" = E'it''s a \\ and\na line' WHERE "code" = 'A1' AND "na""me" IS NULL RETURNING 1) INSERT INTO row_count SELECT count(*) FROM t;
-INSERT INTO row_check SELECT 1, sum(n) FROM row_count;
-DELETE FROM row_count;
-
 -- station: inserts
 WITH t AS (INSERT INTO "public"."station" ("code", "na""me", "lead") VALUES ('B1', '名', NULL) RETURNING 1) INSERT INTO row_count SELECT count(*) FROM t;
 WITH t AS (INSERT INTO "public"."station" ("code", "na""me", "lead") VALUES ('B2', NULL, NULL) RETURNING 1) INSERT INTO row_count SELECT count(*) FROM t;
@@ -21,6 +16,11 @@ DELETE FROM row_count;
 WITH t AS (UPDATE "public"."station" SET "lead" = 'B2' WHERE "code" = 'B1' AND "lead" IS NULL RETURNING 1) INSERT INTO row_count SELECT count(*) FROM t;
 WITH t AS (UPDATE "public"."station" SET "lead" = 'B2' WHERE "code" = 'B2' AND "lead" IS NULL RETURNING 1) INSERT INTO row_count SELECT count(*) FROM t;
 INSERT INTO row_check SELECT 2, sum(n) FROM row_count;
+DELETE FROM row_count;
+
+-- station: updates
+WITH t AS (UPDATE "public"."station" SET "na""me" = E'it''s a \\ and\na line' WHERE "code" = 'A1' AND "na""me" IS NULL RETURNING 1) INSERT INTO row_count SELECT count(*) FROM t;
+INSERT INTO row_check SELECT 1, sum(n) FROM row_count;
 DELETE FROM row_count;
 
 -- reading: updates
@@ -65,11 +65,6 @@ CREATE TEMP TABLE row_count (n bigint) ON COMMIT DROP;
 CREATE TEMP TABLE row_check (expected bigint, touched bigint,
   CONSTRAINT "a row had changed since it was compared, so nothing was done" CHECK (touched = expected)) ON COMMIT DROP;
 
--- station: updates
-WITH t AS (UPDATE "public"."station" SET "na""me" = NULL WHERE "code" = 'A1' AND "na""me" = E'it''s a \\ and\na line' RETURNING 1) INSERT INTO row_count SELECT count(*) FROM t;
-INSERT INTO row_check SELECT 1, sum(n) FROM row_count;
-DELETE FROM row_count;
-
 -- station: inserts
 WITH t AS (INSERT INTO "public"."station" ("code", "na""me", "lead") VALUES ('C1', '', NULL) RETURNING 1) INSERT INTO row_count SELECT count(*) FROM t;
 WITH t AS (INSERT INTO "public"."station" ("code", "na""me", "lead") VALUES ('C2', ' ', 'C1') RETURNING 1) INSERT INTO row_count SELECT count(*) FROM t;
@@ -78,6 +73,11 @@ DELETE FROM row_count;
 
 -- station: references within the table, now that all its rows are there
 WITH t AS (UPDATE "public"."station" SET "lead" = 'C2' WHERE "code" = 'C1' AND "lead" IS NULL RETURNING 1) INSERT INTO row_count SELECT count(*) FROM t;
+INSERT INTO row_check SELECT 1, sum(n) FROM row_count;
+DELETE FROM row_count;
+
+-- station: updates
+WITH t AS (UPDATE "public"."station" SET "na""me" = NULL WHERE "code" = 'A1' AND "na""me" = E'it''s a \\ and\na line' RETURNING 1) INSERT INTO row_count SELECT count(*) FROM t;
 INSERT INTO row_check SELECT 1, sum(n) FROM row_count;
 DELETE FROM row_count;
 

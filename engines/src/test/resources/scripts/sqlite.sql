@@ -7,11 +7,6 @@ CREATE TEMP TABLE row_count AS SELECT 0 AS before;
 BEGIN IMMEDIATE;
 UPDATE temp.row_count SET before = total_changes() + 1;
 
--- station: updates
-UPDATE "station" SET "na""me" = ('it''s a \ and' || char(10) || 'a line') WHERE "code" = 'A1' AND "na""me" IS NULL;
-INSERT INTO temp.row_check SELECT 1, total_changes() - before FROM temp.row_count;
-UPDATE temp.row_count SET before = total_changes() + 1;
-
 -- station: inserts
 INSERT INTO "station" ("code", "na""me", "lead") VALUES ('B1', '名', NULL);
 INSERT INTO "station" ("code", "na""me", "lead") VALUES ('B2', NULL, NULL);
@@ -22,6 +17,11 @@ UPDATE temp.row_count SET before = total_changes() + 1;
 UPDATE "station" SET "lead" = 'B2' WHERE "code" = 'B1' AND "lead" IS NULL;
 UPDATE "station" SET "lead" = 'B2' WHERE "code" = 'B2' AND "lead" IS NULL;
 INSERT INTO temp.row_check SELECT 2, total_changes() - before FROM temp.row_count;
+UPDATE temp.row_count SET before = total_changes() + 1;
+
+-- station: updates
+UPDATE "station" SET "na""me" = ('it''s a \ and' || char(10) || 'a line') WHERE "code" = 'A1' AND "na""me" IS NULL;
+INSERT INTO temp.row_check SELECT 1, total_changes() - before FROM temp.row_count;
 UPDATE temp.row_count SET before = total_changes() + 1;
 
 -- reading: updates
@@ -67,11 +67,6 @@ CREATE TEMP TABLE row_count AS SELECT 0 AS before;
 BEGIN IMMEDIATE;
 UPDATE temp.row_count SET before = total_changes() + 1;
 
--- station: updates
-UPDATE "station" SET "na""me" = NULL WHERE "code" = 'A1' AND "na""me" = ('it''s a \ and' || char(10) || 'a line');
-INSERT INTO temp.row_check SELECT 1, total_changes() - before FROM temp.row_count;
-UPDATE temp.row_count SET before = total_changes() + 1;
-
 -- station: inserts
 INSERT INTO "station" ("code", "na""me", "lead") VALUES ('C1', '', NULL);
 INSERT INTO "station" ("code", "na""me", "lead") VALUES ('C2', ' ', 'C1');
@@ -80,6 +75,11 @@ UPDATE temp.row_count SET before = total_changes() + 1;
 
 -- station: references within the table, now that all its rows are there
 UPDATE "station" SET "lead" = 'C2' WHERE "code" = 'C1' AND "lead" IS NULL;
+INSERT INTO temp.row_check SELECT 1, total_changes() - before FROM temp.row_count;
+UPDATE temp.row_count SET before = total_changes() + 1;
+
+-- station: updates
+UPDATE "station" SET "na""me" = NULL WHERE "code" = 'A1' AND "na""me" = ('it''s a \ and' || char(10) || 'a line');
 INSERT INTO temp.row_check SELECT 1, total_changes() - before FROM temp.row_count;
 UPDATE temp.row_count SET before = total_changes() + 1;
 

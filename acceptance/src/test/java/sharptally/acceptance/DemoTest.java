@@ -18,19 +18,25 @@ class DemoTest {
     Path folder;
 
     @Test
-    void demoPlaysTheWholePathWithinHalfAMinute() {
+    void demoPlaysTheWholePathWithinAMinute() {
         long began = System.nanoTime();
         Tool.Result demo = new Tool(folder).run("demo");
         assertThat(demo.code()).as(demo.all()).isZero();
-        assertThat(Duration.ofNanos(System.nanoTime() - began)).isLessThan(Duration.ofSeconds(30));
+        assertThat(Duration.ofNanos(System.nanoTime() - began)).isLessThan(Duration.ofMinutes(1));
         assertThat(demo.out())
                 .contains("$ sharp-tally survey --exact sqlite:tide-demo/old.db")
+                .contains("$ sharp-tally draft sqlite:tide-demo/old.db h2:tide-demo/new --out tide-demo/drafted.yaml")
+                .contains("drafted: 10 pairs of tables, 5 without doubt, 5 to check")
+                .contains("datum.datum_mm > DATUM_M: likely at 99 %: the target's numbers are the source's times 0.001")
+                .contains("$ sharp-tally totals --sheet tide-demo/tide.yaml --only reading --by taken_at:year")
                 .contains("$ sharp-tally compare --sheet tide-demo/tide.yaml")
                 .contains("different: 0 of 6 tables same; 20 changed, 39 missing, 6 extra")
                 .contains("$ sharp-tally show")
                 .contains("$ sharp-tally script")
                 .contains("66 changes made and committed; comparing again")
-                .contains("same: every row of 6 tables was compared, nothing differs");
+                .contains("same: every row of 6 tables was compared, nothing differs")
+                .contains("$ sharp-tally compare --sheet tide-demo/moved.yaml")
+                .contains("different: 2 of 8 tables same; 9 changed, 1 missing, 1 extra");
         assertThat(demo.err()).isEmpty();
         Tool.Result again = new Tool(folder).run("demo", "--rows", "1000");
         assertThat(again.code())
