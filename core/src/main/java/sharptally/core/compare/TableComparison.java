@@ -87,7 +87,7 @@ public final class TableComparison {
                 RowCursor sourceCursor = cursor(sourceRows, Side.SOURCE);
                 RowCursor targetCursor = cursor(targetRows, Side.TARGET)) {
             BooleanSupplier step = match.wholeRow()
-                    ? new WholeRowMerge(sourceCursor, targetCursor, sink, tally)::step
+                    ? new WholeRowMerge(match, sourceCursor, targetCursor, sink, tally)::step
                     : new KeyedMerge(match, sourceCursor, targetCursor, sink, tally)::step;
             int steps = 0;
             while (step.getAsBoolean()) {

@@ -1,21 +1,36 @@
 package sharptally.core.compare;
 
+import java.util.HashMap;
 import java.util.List;
+import java.util.Map;
+import java.util.function.Function;
+import java.util.stream.IntStream;
 import sharptally.core.finding.Finding;
 import sharptally.core.finding.FindingSink;
+import sharptally.core.match.ColumnPair;
+import sharptally.core.match.TableMatch;
+import sharptally.core.rows.Cast;
+import sharptally.core.rows.Column;
 import sharptally.core.types.Value;
 
 /**
  * Merges two streams of rows, each in the order of all compared columns, as multisets: a row that a side has more often
- * than the other is missing or extra that many times. Memory: one row per side.
+ * than the other is missing or extra that many times. Memory: one row per side,
+ * and the different values of columns with rules among rows that are equal by them.
  */
 final class WholeRowMerge {
+    private final TableMatch match;
+    private final int[] ruled;
     private final RowCursor source;
     private final RowCursor target;
     private final FindingSink sink;
     private final Tally tally;
 
-    WholeRowMerge(RowCursor source, RowCursor target, FindingSink sink, Tally tally) {
+    WholeRowMerge(TableMatch match, RowCursor source, RowCursor target, FindingSink sink, Tally tally) {
+        this.match = match;
+        this.ruled = IntStream.range(0, match.pairs().size())
+                .filter(i -> !match.pairs().get(i).rules().isEmpty())
+                .toArray();
         this.source = source;
         this.target = target;
         this.sink = sink;
@@ -30,9 +45,13 @@ final class WholeRowMerge {
         int c = !source.hasRow() ? 1 : !target.hasRow() ? -1 : source.compareKey(target);
         List<Value> sourceRow = c <= 0 ? source.wholeRow() : List.of();
         List<Value> targetRow = c >= 0 ? target.wholeRow() : List.of();
-        long inSource = c <= 0 ? skipEqual(source) : 0;
-        long inTarget = c >= 0 ? skipEqual(target) : 0;
-        tally.same(Math.min(inSource, inTarget));
+        List<Map<Value, Long>> sourceForms = forms();
+        List<Map<Value, Long>> targetForms = forms();
+        long inSource = c <= 0 ? skipEqual(source, sourceForms, ColumnPair::sourceCast) : 0;
+        long inTarget = c >= 0 ? skipEqual(target, targetForms, ColumnPair::targetCast) : 0;
+        long both = Math.min(inSource, inTarget);
+        tally.same(both);
+        countRules(both, sourceForms, targetForms);
         if (inSource > inTarget) {
             emit(new Finding.Missing(List.of(), sourceRow, inSource - inTarget, true));
         } else if (inTarget > inSource) {
@@ -41,14 +60,49 @@ final class WholeRowMerge {
         return true;
     }
 
-    private static long skipEqual(RowCursor cursor) {
+    /** For each column with rules, how often which value was read among rows that are equal by the rules. */
+    private List<Map<Value, Long>> forms() {
+        return IntStream.range(0, ruled.length)
+                .<Map<Value, Long>>mapToObj(i -> new HashMap<>())
+                .toList();
+    }
+
+    /** Of rows held equal, as many needed a rule in a column as can't be paired off with the same value in it. */
+    private void countRules(long both, List<Map<Value, Long>> ofSource, List<Map<Value, Long>> ofTarget) {
+        for (int i = 0; i < ruled.length && both > 0; i++) {
+            Map<Value, Long> there = ofTarget.get(i);
+            long paired = ofSource.get(i).entrySet().stream()
+                    .mapToLong(e -> Math.min(e.getValue(), there.getOrDefault(e.getKey(), 0L)))
+                    .sum();
+            for (long needed = both - paired; needed > 0; needed--) {
+                tally.sameByRule(
+                        ruled[i], match.pairs().get(ruled[i]).toRuleSet().words());
+            }
+        }
+    }
+
+    private long skipEqual(RowCursor cursor, List<Map<Value, Long>> forms, Function<ColumnPair, Cast> castOf) {
         long rows = 1;
+        note(cursor, forms, castOf);
         while (cursor.nextHasSameKey()) {
             cursor.advance();
+            note(cursor, forms, castOf);
             rows++;
         }
         cursor.advance();
         return rows;
+    }
+
+    private void note(RowCursor cursor, List<Map<Value, Long>> forms, Function<ColumnPair, Cast> castOf) {
+        for (int i = 0; i < ruled.length; i++) {
+            Column cell = new Column(1);
+            cell.add(cursor.value(ruled[i]));
+            Value read = castOf.apply(match.pairs().get(ruled[i])).apply(cell).value(0);
+            Value form = read instanceof Value.Decimal decimal
+                    ? new Value.Decimal(decimal.value().stripTrailingZeros())
+                    : read;
+            forms.get(i).merge(form, 1L, Long::sum);
+        }
     }
 
     private void emit(Finding finding) {

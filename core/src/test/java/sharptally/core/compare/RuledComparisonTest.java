@@ -165,6 +165,39 @@ class RuledComparisonTest {
         }
     }
 
+    /** Without a key, rows are the same by the rules too, and each row that needed one is counted. */
+    @Test
+    void wholeRowsAreHeldByRules() {
+        TableMatch match = match(List.of(), rule("k", new Rule.IgnoreCase()), rule("n", new Rule.Decimals(0)));
+        List<List<Value>> source = new ArrayList<>();
+        List<List<Value>> target = new ArrayList<>();
+        for (String[] row : new String[][] {{"a", "1.2"}, {"A", "1.2"}, {"b", "2"}, {"b", "2"}, {"c", "3"}}) {
+            source.add(List.of(new Value.Text(row[0]), new Value.Double(Double.parseDouble(row[1])), Value.NULL));
+        }
+        for (String[] row : new String[][] {{"A", "0.9"}, {"A", "1.2"}, {"B", "2"}, {"b", "2.0"}, {"c", "4"}}) {
+            target.add(List.of(new Value.Text(row[0]), new Value.Double(Double.parseDouble(row[1])), Value.NULL));
+        }
+        Counts counts = new TableComparison(
+                        match,
+                        new ListPlace(TABLE, source, 2),
+                        new ListPlace(TABLE, target, 3),
+                        Progress.NONE,
+                        () -> false)
+                .run(new FindingSink() {
+                    @Override
+                    public void accept(Finding finding) {}
+
+                    @Override
+                    public void restart() {}
+                })
+                .counts();
+        assertThat(counts.same()).isEqualTo(4);
+        assertThat(counts.of(FindingKind.MISSING)).isEqualTo(1);
+        assertThat(counts.of(FindingKind.EXTRA)).isEqualTo(1);
+        assertThat(counts.perPair().get(0).sameByRule()).containsExactly(Map.entry("case", 2L));
+        assertThat(counts.perPair().get(1).sameByRule()).containsExactly(Map.entry("decimals", 1L));
+    }
+
     @Test
     void rulesThatCanNotBeFollowedAreRefusedTogether() {
         assertThatThrownBy(() -> match(
