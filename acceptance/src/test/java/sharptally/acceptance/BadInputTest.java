@@ -204,14 +204,17 @@ class BadInputTest {
                 .anySatisfy(l -> assertThat(l).isEqualTo("sharp-tally: 10 problems"))
                 .anySatisfy(l -> assertThat(l).isEqualTo("a pattern finds no pair of tables: x* > y*"))
                 .anySatisfy(l -> assertThat(l).startsWith("no such table: sqlite:a.db#nowhere; there are: s"))
-                .anySatisfy(l -> assertThat(l).startsWith("no such column: s.bogus (there are id, v)"))
-                .anySatisfy(l -> assertThat(l).startsWith("key column is left out: s.id"))
-                .anySatisfy(l -> assertThat(l).startsWith("rule decimals does not fit column two.v"))
+                .anySatisfy(l -> assertThat(l).startsWith("match one: no such column: s.bogus (there are id, v)"))
+                .anySatisfy(l -> assertThat(l).startsWith("match one: key column is left out: s.id"))
+                .anySatisfy(l -> assertThat(l).startsWith("match two: rule decimals does not fit column two.v"))
+                .anySatisfy(l -> assertThat(l)
+                        .startsWith("match two: rule within can't be followed in two.id, which is in the key"))
                 .anySatisfy(
-                        l -> assertThat(l).startsWith("rule within can't be followed in two.id, which is in the key"))
-                .anySatisfy(l -> assertThat(l).startsWith("the database refused an expression: s, where ("))
-                .anySatisfy(l -> assertThat(l).startsWith("the database refused an expression: s, column w ("))
-                .anySatisfy(l -> assertThat(l).startsWith("the database refused an expression: five, query ("))
+                        l -> assertThat(l).startsWith("match three: the database refused an expression: s, where ("))
+                .anySatisfy(
+                        l -> assertThat(l).startsWith("match four: the database refused an expression: s, column w ("))
+                .anySatisfy(
+                        l -> assertThat(l).startsWith("match five: the database refused an expression: five, query ("))
                 .anySatisfy(l -> assertThat(l).startsWith("the same two tables are matched twice: s and s"));
         assertThat(folder.resolve("sharp-tally-runs")).doesNotExist();
     }
