@@ -24,6 +24,7 @@ import sharptally.core.rows.Column;
 import sharptally.core.types.CanonicalType;
 import sharptally.core.types.JsonText;
 import sharptally.core.types.Kind;
+import sharptally.core.types.Numbers;
 import sharptally.core.types.TimeText;
 import sharptally.core.types.Value;
 
@@ -250,7 +251,7 @@ public final class RuleSet {
             return ofText(text, rule);
         }
         if (rule instanceof Rule.Decimals decimals) {
-            return number(value)
+            return Numbers.of(value)
                     .<Value>map(n -> new Value.Decimal(n.setScale(decimals.places(), RoundingMode.HALF_UP)))
                     .orElse(value);
         }
@@ -288,19 +289,6 @@ public final class RuleSet {
         return text;
     }
 
-    private static Optional<BigDecimal> number(Value value) {
-        if (value instanceof Value.Int whole) {
-            return Optional.of(BigDecimal.valueOf(whole.value()));
-        } else if (value instanceof Value.Decimal decimal) {
-            return Optional.of(decimal.value());
-        } else if (value instanceof Value.Double floating && Double.isFinite(floating.value())) {
-            return Optional.of(BigDecimal.valueOf(floating.value()));
-        } else if (value instanceof Value.Real floating && Float.isFinite(floating.value())) {
-            return Optional.of(new BigDecimal(Float.toString(floating.value())));
-        }
-        return Optional.empty();
-    }
-
     private static Value cut(Value value, TimeStep unit) {
         if (value instanceof Value.Time time) {
             return new Value.Time(Math.floorDiv(time.nanos(), unit.nanos()) * unit.nanos());
@@ -320,8 +308,8 @@ public final class RuleSet {
 
     private boolean isWithin(Value one, Value other) {
         Rule.Within rule = within.orElseThrow();
-        Optional<BigDecimal> left = rule.times() ? seconds(one) : number(one);
-        Optional<BigDecimal> right = rule.times() ? seconds(other) : number(other);
+        Optional<BigDecimal> left = rule.times() ? seconds(one) : Numbers.of(one);
+        Optional<BigDecimal> right = rule.times() ? seconds(other) : Numbers.of(other);
         if (left.isEmpty() || right.isEmpty()) {
             return false;
         }

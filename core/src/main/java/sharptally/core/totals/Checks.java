@@ -13,6 +13,7 @@ import sharptally.core.place.TotalsRequest;
 import sharptally.core.shape.ColumnShape;
 import sharptally.core.shape.TableShape;
 import sharptally.core.types.Kind;
+import sharptally.core.types.Numbers;
 import sharptally.core.types.Value;
 
 /** Holds the figures of one table against what is expected of them. */
@@ -48,8 +49,8 @@ public final class Checks {
 
     private static Value figure(Expectation expectation, Value[] found, int at) {
         if (expectation.measure().isEmpty()) {
-            BigDecimal rows = Figures.number(found[0]).orElseThrow();
-            return new Value.Decimal(rows.subtract(Figures.number(found[at]).orElseThrow()));
+            BigDecimal rows = Numbers.of(found[0]).orElseThrow();
+            return new Value.Decimal(rows.subtract(Numbers.of(found[at]).orElseThrow()));
         }
         return switch (expectation.measure().get()) {
             case ROWS -> found[0];

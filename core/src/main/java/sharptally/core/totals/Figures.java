@@ -4,6 +4,7 @@ import java.math.BigDecimal;
 import java.math.MathContext;
 import java.math.RoundingMode;
 import java.util.Optional;
+import sharptally.core.types.Numbers;
 import sharptally.core.types.Value;
 
 /** Arithmetic on figures that a database worked out. */
@@ -13,24 +14,10 @@ final class Figures {
 
     private Figures() {}
 
-    /** The number that a value is; empty for NULL, for what is no number, and for NaN and the infinities. */
-    static Optional<BigDecimal> number(Value value) {
-        if (value instanceof Value.Int whole) {
-            return Optional.of(BigDecimal.valueOf(whole.value()));
-        } else if (value instanceof Value.Decimal decimal) {
-            return Optional.of(decimal.value());
-        } else if (value instanceof Value.Double floating && Double.isFinite(floating.value())) {
-            return Optional.of(BigDecimal.valueOf(floating.value()));
-        } else if (value instanceof Value.Real floating && Float.isFinite(floating.value())) {
-            return Optional.of(new BigDecimal(Float.toString(floating.value())));
-        }
-        return Optional.empty();
-    }
-
     /** The mean out of a sum and the number of values; NULL where there is none. */
     static Value mean(Value sum, Value filled) {
-        Optional<BigDecimal> count = number(filled).filter(n -> n.signum() > 0);
-        Optional<BigDecimal> total = number(sum);
+        Optional<BigDecimal> count = Numbers.of(filled).filter(n -> n.signum() > 0);
+        Optional<BigDecimal> total = Numbers.of(sum);
         if (count.isEmpty() || total.isEmpty()) {
             return count.isEmpty() || sum instanceof Value.Null ? Value.NULL : sum;
         }
@@ -46,7 +33,7 @@ final class Figures {
 
     /** As people read and write it: numbers without zeros at the end, and floating ones without an exponent too. */
     static String text(Value value) {
-        Optional<BigDecimal> number = number(value);
+        Optional<BigDecimal> number = Numbers.of(value);
         boolean isShort = number.filter(n -> n.precision() - n.scale() < MAX_DIGITS && n.scale() < MAX_DIGITS)
                 .isPresent();
         return isShort ? plain(number.get()).toPlainString() : value.toString();

@@ -10,6 +10,7 @@ import sharptally.core.place.Place;
 import sharptally.core.place.TotalsRequest;
 import sharptally.core.shape.ColumnShape;
 import sharptally.core.shape.TableShape;
+import sharptally.core.types.Numbers;
 import sharptally.core.types.Value;
 
 /** Expectations to begin with: what holds for a table now and should go on to hold. */
@@ -29,11 +30,11 @@ public final class StartingChecks {
         columns.forEach(c -> terms.add(new TotalsRequest.Term(Measure.FILLED, Optional.of(c), true)));
         Value[] found = TotalsReading.read(place, table, List.of(), terms, 1, row -> List.of())
                 .get(List.<String>of());
-        BigDecimal rows = Figures.number(found[0]).orElseThrow();
+        BigDecimal rows = Numbers.of(found[0]).orElseThrow();
         List<String> checks = new ArrayList<>();
         checks.add("rows >= " + rows.toPlainString());
         for (int i = 0; i < columns.size(); i++) {
-            boolean full = Figures.number(found[i + 1]).orElseThrow().compareTo(rows) == 0;
+            boolean full = Numbers.of(found[i + 1]).orElseThrow().compareTo(rows) == 0;
             if (full && rows.signum() > 0) {
                 checks.add("nulls(" + names.get(columns.get(i)) + ") = 0");
             }

@@ -24,6 +24,7 @@ import sharptally.core.rows.Column;
 import sharptally.core.rule.Rule;
 import sharptally.core.rule.RuleSet;
 import sharptally.core.types.Kind;
+import sharptally.core.types.Numbers;
 import sharptally.core.types.Value;
 
 /**
@@ -293,7 +294,7 @@ public final class TotalsComparison {
     private BigDecimal rowsOf(Optional<Value[]> values) {
         for (int i = 0; i < figures.size(); i++) {
             if (figures.get(i).measure() == Measure.ROWS && values.isPresent()) {
-                return Figures.number(values.get()[i]).orElse(BigDecimal.ONE);
+                return Numbers.of(values.get()[i]).orElse(BigDecimal.ONE);
             }
         }
         return BigDecimal.ONE;
@@ -301,8 +302,8 @@ public final class TotalsComparison {
 
     private static TotalsLine line(
             List<String> group, Figure figure, Optional<Value> source, Optional<Value> target, BigDecimal rows) {
-        Optional<BigDecimal> one = source.flatMap(Figures::number);
-        Optional<BigDecimal> other = target.flatMap(Figures::number);
+        Optional<BigDecimal> one = source.flatMap(Numbers::of);
+        Optional<BigDecimal> other = target.flatMap(Numbers::of);
         Optional<BigDecimal> difference = one.flatMap(o -> other.map(t -> t.subtract(o)));
         boolean same = source.isPresent() && target.isPresent() && isSame(source.get(), target.get());
         if (!same && difference.isPresent()) {
@@ -324,8 +325,8 @@ public final class TotalsComparison {
 
     private static boolean isSame(Value one, Value other) {
         return CellOrder.same(TotalsReading.cell(one), 0, TotalsReading.cell(other), 0)
-                || Figures.number(one)
-                        .flatMap(a -> Figures.number(other).map(b -> a.compareTo(b) == 0))
+                || Numbers.of(one)
+                        .flatMap(a -> Numbers.of(other).map(b -> a.compareTo(b) == 0))
                         .orElse(false);
     }
 }

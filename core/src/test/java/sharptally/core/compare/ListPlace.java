@@ -53,7 +53,7 @@ record ListPlace(TableShape table, List<List<Value>> rows, int rowsPerBatch) imp
 
     @Override
     public List<List<Value>> repeatedKeys(TableShape shape, List<sharptally.core.shape.ColumnShape> key, int limit) {
-        throw new UnsupportedOperationException();
+        throw new AssertionError("a list is only read row by row");
     }
 
     @Override
@@ -68,7 +68,7 @@ record ListPlace(TableShape table, List<List<Value>> rows, int rowsPerBatch) imp
 
     @Override
     public TableShape totals(sharptally.core.place.TotalsRequest request) {
-        throw new UnsupportedOperationException();
+        throw new AssertionError("a list is only read row by row");
     }
 
     @Override

@@ -13,9 +13,7 @@ import java.util.Random;
 import java.util.Set;
 import org.junit.jupiter.api.RepeatedTest;
 import org.junit.jupiter.api.Test;
-import sharptally.core.finding.Finding;
 import sharptally.core.finding.FindingKind;
-import sharptally.core.finding.FindingSink;
 import sharptally.core.match.Glob;
 import sharptally.core.match.MatchPlanner;
 import sharptally.core.match.MatchWish;
@@ -119,24 +117,13 @@ class RuledComparisonTest {
                 rule("k", new Rule.IgnoreCase(), new Rule.Spaces(true, false)),
                 rule("n", WITHIN),
                 rule("w", SAME, new Rule.IgnoreCase()));
-        List<Finding> findings = new ArrayList<>();
         Counts counts = new TableComparison(
                         match,
                         new ListPlace(TABLE, new ArrayList<>(source.values()), 1 + random.nextInt(5)),
                         new ListPlace(TABLE, new ArrayList<>(target.values()), 1 + random.nextInt(5)),
                         Progress.NONE,
                         () -> false)
-                .run(new FindingSink() {
-                    @Override
-                    public void accept(Finding finding) {
-                        findings.add(finding);
-                    }
-
-                    @Override
-                    public void restart() {
-                        findings.clear();
-                    }
-                })
+                .run(new Kept())
                 .counts();
 
         long changed = 0;
@@ -183,13 +170,7 @@ class RuledComparisonTest {
                         new ListPlace(TABLE, target, 3),
                         Progress.NONE,
                         () -> false)
-                .run(new FindingSink() {
-                    @Override
-                    public void accept(Finding finding) {}
-
-                    @Override
-                    public void restart() {}
-                })
+                .run(new Kept())
                 .counts();
         assertThat(counts.same()).isEqualTo(4);
         assertThat(counts.of(FindingKind.MISSING)).isEqualTo(1);

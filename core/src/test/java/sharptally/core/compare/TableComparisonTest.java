@@ -18,7 +18,6 @@ import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
 import sharptally.core.finding.Finding;
 import sharptally.core.finding.FindingKind;
-import sharptally.core.finding.FindingSink;
 import sharptally.core.match.MatchPlanner;
 import sharptally.core.match.MatchWish;
 import sharptally.core.match.TableMatch;
@@ -43,20 +42,6 @@ class TableComparisonTest {
     private static ColumnShape column(String name, Kind kind) {
         return new ColumnShape(
                 name, kind.name(), Optional.of(CanonicalType.of(kind)), true, Generation.NONE, Optional.empty());
-    }
-
-    private static final class Kept implements FindingSink {
-        final List<Finding> findings = new ArrayList<>();
-
-        @Override
-        public void accept(Finding finding) {
-            findings.add(finding);
-        }
-
-        @Override
-        public void restart() {
-            findings.clear();
-        }
     }
 
     private final long seed = System.nanoTime();

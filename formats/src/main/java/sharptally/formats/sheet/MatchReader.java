@@ -37,9 +37,6 @@ final class MatchReader {
     static final Set<String> RULE_KEYS = withRules("column", "type");
     static final Set<String> TOTALS_KEYS = new LinkedHashSet<>(List.of("of", "by", "columns", "within"));
 
-    /** What one entry says, before the defaults are known. */
-    private record Entry(Node node, YamlMap map) {}
-
     /** What a mapping says that may stand in a match and among the defaults. */
     private record Common(
             List<String> key,
@@ -50,7 +47,6 @@ final class MatchReader {
             Map<String, List<Expectation>> expect) {}
 
     private Common defaults = new Common(List.of(), List.of(), Map.of(), List.of(), Optional.empty(), Map.of());
-    private final List<Entry> entries = new ArrayList<>();
     private final List<Sheet.Match> matches = new ArrayList<>();
 
     private static Set<String> withRules(String... keys) {
@@ -83,10 +79,9 @@ final class MatchReader {
 
     /** Takes in one match. */
     void readMatch(YamlMap.Context context, Node node) {
-        entries.add(new Entry(node, YamlMap.of(context, node, MATCH_KEYS)));
-        Entry entry = entries.get(entries.size() - 1);
-        if (entry.node() instanceof MappingNode) {
-            match(entry.map()).ifPresent(matches::add);
+        YamlMap map = YamlMap.of(context, node, MATCH_KEYS);
+        if (node instanceof MappingNode) {
+            match(map).ifPresent(matches::add);
         }
     }
 
