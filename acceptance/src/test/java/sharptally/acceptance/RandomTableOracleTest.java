@@ -66,6 +66,10 @@ class RandomTableOracleTest {
         assertThat(compared.code()).as(story + "\n" + compared.all()).isEqualTo(differs ? 1 : 0);
         assertThat(findings(tool, table)).as(story).isEqualTo(table.expected);
 
+        everyMethodFindsTheSame(table, source, target, compare, tool, story);
+        compare.addAll(List.of("--method", "stream"));
+        assertThat(tool.run(compare.toArray(new String[0])).code()).isEqualTo(differs ? 1 : 0);
+
         List<String> before = target.exactRows("t", table.columns);
         Tool.Result scripted = tool.run("script");
         assertThat(scripted.code()).as(story + "\n" + scripted.all()).isZero();
@@ -87,6 +91,54 @@ class RandomTableOracleTest {
         Tool.Result undone = target.runScript(run.resolve("undo.sql"));
         assertThat(undone.code()).as(story + "\n" + run + undone.all()).isZero();
         assertThat(target.exactRows("t", table.columns)).as(story).isEqualTo(before);
+    }
+
+    /** Methods that can't be used must say so; small ranges and several workers must not change what is found. */
+    private static void everyMethodFindsTheSame(
+            RandomTable table, Database source, Database target, List<String> compare, Tool tool, String story)
+            throws Exception {
+        List<List<String>> ways = new ArrayList<>();
+        ways.add(List.of("--method", "checksum"));
+        ways.add(List.of("--method", "joined"));
+        ways.add(List.of("--method", "stream", "--range-rows", "40", "--workers", "3"));
+        ways.add(List.of("--method", "checksum", "--range-rows", "50", "--workers", "2"));
+        Set<String> used = new TreeSet<>();
+        for (List<String> way : ways) {
+            List<String> command = new ArrayList<>(compare);
+            command.addAll(way);
+            Tool.Result result = tool.run(command.toArray(new String[0]));
+            if (result.code() == 2 && result.err().contains("can't compare by method")) {
+                continue;
+            }
+            used.add(way.get(1));
+            assertThat(result.code()).as(story + way + result.all()).isLessThan(2);
+            assertThat(findings(tool, table)).as(story + way + result.all()).isEqualTo(table.expected);
+        }
+        boolean servers = source.kind().like() == Database.Kind.POSTGRESQL && source.kind() == target.kind();
+        if (servers && table.declaredKey) {
+            assertThat(used).as(story).contains("checksum");
+        }
+        if (servers && table.declaredKey) {
+            joinedInOneDatabase(table, source, tool, story);
+        }
+    }
+
+    private static void joinedInOneDatabase(RandomTable table, Database source, Tool tool, String story)
+            throws Exception {
+        source.execute("ALTER TABLE t RENAME TO kept", "CREATE SCHEMA moved");
+        table.create(source, table.target);
+        source.execute("ALTER TABLE t SET SCHEMA moved", "ALTER TABLE kept RENAME TO t");
+        Tool.Result result = tool.run(
+                "compare",
+                source.address() + "#public.t",
+                source.address() + "#moved.t",
+                "--method",
+                "joined",
+                "--range-rows",
+                "60");
+        assertThat(result.code()).as(story + result.all()).isLessThan(2);
+        assertThat(findings(tool, table)).as(story + result.all()).isEqualTo(table.expected);
+        source.execute("DROP SCHEMA moved CASCADE");
     }
 
     private static Map<String, Set<String>> findings(Tool tool, RandomTable table) throws Exception {

@@ -8,6 +8,7 @@ import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
 import sharptally.cli.job.ApplyJob;
 import sharptally.cli.job.CompareJob;
+import sharptally.cli.job.CompareWish;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
 import sharptally.core.script.ChangeCounts;
@@ -58,9 +59,10 @@ final class ApplyCommand implements Callable<Integer> {
         }
         long rows = job.apply();
         screen.print(List.of("", Figures.count(rows, "change") + " made and committed; comparing again", ""));
+        CompareWish same = CompareWish.again(run);
         RunFolder again = new CompareJob(
-                        JobChoice.wishOf(run.folder().resolve("sheet.yaml")), choice.runs, 1, CompareJob.Totals.NONE)
-                .run(Version.current(), ProgressBars.watcher(screen, 1), Interrupt::asked);
+                        JobChoice.wishOf(CompareWish.sheetOf(run)).narrowedBy(same.narrowing()), same, choice.runs, 1)
+                .run(Version.current(), Optional.empty(), ProgressBars.watcher(screen, 1), Interrupt::asked);
         CompareCommand.print(screen, again, CompareCommand.Form.TEXT, choice.runs);
         return again.summary().exitCode();
     }

@@ -5,15 +5,21 @@ import java.io.IOException;
 import java.io.UncheckedIOException;
 import java.nio.file.Path;
 import java.util.List;
+import java.util.Optional;
 import java.util.concurrent.Callable;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
 import sharptally.cli.job.CompareJob;
+import sharptally.cli.job.CompareWish;
 import sharptally.cli.job.JobWish;
+import sharptally.core.fault.ErrorKind;
+import sharptally.core.fault.ToolException;
+import sharptally.formats.run.Journal;
 import sharptally.formats.run.Json;
 import sharptally.formats.run.RunFolder;
 import sharptally.formats.run.RunSummary;
+import sharptally.report.text.ChoiceText;
 import sharptally.report.text.RunText;
 import sharptally.report.text.Style.Meaning;
 
@@ -71,6 +77,21 @@ final class CompareCommand implements Callable<Integer> {
     CompareJob.Totals totals = CompareJob.Totals.SHEET;
 
     @Mixin
+    TacticsChoice tactics;
+
+    @Option(
+            names = "--resume",
+            paramLabel = "RUN",
+            description = "Go on with a run that was broken off: with what was asked of it, and without reading again"
+                    + " what it had finished.")
+    Optional<Path> resume = Optional.empty();
+
+    @Option(
+            names = "--explain",
+            description = "Do not compare; say of each method whether and how it can be used, and what it would cost.")
+    boolean explain;
+
+    @Mixin
     RecordChoice recording;
 
     @Option(names = "--format", defaultValue = "text", description = "${COMPLETION-CANDIDATES}. Default: text.")
@@ -82,10 +103,16 @@ final class CompareCommand implements Callable<Integer> {
 
     @Override
     public Integer call() {
-        JobWish wish = choice.wish().withSnapshot(snapshot);
+        Optional<RunFolder> earlier = resume.map(RunFolder::open);
+        CompareWish asked = earlier.map(this::askedBefore).orElseGet(this::asked);
+        JobWish wish = choice.wish().withSnapshot(asked.snapshot()).narrowedBy(asked.narrowing());
         int workers = choice.workersOf(wish);
-        RunFolder run = new CompareJob(wish, choice.runs, workers, totals)
-                .run(Version.current(), ProgressBars.watcher(screen, workers), Interrupt::asked);
+        CompareJob job = new CompareJob(wish, asked, choice.runs, workers);
+        if (explain) {
+            explain(job.explain(Interrupt::asked));
+            return 0;
+        }
+        RunFolder run = job.run(Version.current(), earlier, ProgressBars.watcher(screen, workers), Interrupt::asked);
         print(screen, run, form, choice.runs);
         int code = run.summary().exitCode();
         if (code == 0 && strictShape && run.summary().shapesDiffer()) {
@@ -93,6 +120,59 @@ final class CompareCommand implements Callable<Integer> {
             code = 1;
         }
         return recording.after(screen, run, wish, code);
+    }
+
+    /** What the user asks for now. */
+    private CompareWish asked() {
+        return new CompareWish(
+                choice.source,
+                choice.target,
+                choice.sheet.map(Path::toString),
+                choice.only,
+                choice.key,
+                choice.leaveOut,
+                tactics.narrowing(),
+                snapshot,
+                choice.workers,
+                totals,
+                tactics.method,
+                tactics.rangeRows(),
+                tactics.limitFindings(),
+                tactics.stopAfterSeconds(),
+                tactics.pace());
+    }
+
+    /** What the user asked for when the run began, but for its limits, which may be other ones now. */
+    private CompareWish askedBefore(RunFolder run) {
+        if (choice.source.isPresent() || choice.sheet.isPresent() || tactics.isNarrowing()) {
+            throw new ToolException(
+                    ErrorKind.USAGE,
+                    "a run that is gone on with knows what was asked of it",
+                    "compare --resume",
+                    "give --resume without places, sheet, or conditions");
+        }
+        CompareWish before;
+        try (Journal journal = Journal.goOn(run.folder())) {
+            before = journal.wish(CompareWish.class);
+        }
+        choice.source = before.source();
+        choice.target = before.target();
+        choice.sheet = before.sheet().map(Path::of);
+        choice.only = before.only();
+        choice.key = before.key();
+        choice.leaveOut = before.leaveOut();
+        choice.workers = choice.workers.or(before::workers);
+        return before.withLimitsOf(asked());
+    }
+
+    private void explain(List<CompareJob.Explained> all) {
+        if (form == Form.JSON) {
+            printJson(screen, all, Json.MAPPER);
+            return;
+        }
+        for (CompareJob.Explained one : all) {
+            screen.print(ChoiceText.lines(one.match(), one.choice(), screen.style()));
+        }
     }
 
     static void printJson(Screen screen, Object result, ObjectMapper mapper) {

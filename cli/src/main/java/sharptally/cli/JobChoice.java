@@ -9,6 +9,7 @@ import picocli.CommandLine.Parameters;
 import picocli.CommandLine.Spec;
 import picocli.CommandLine.Spec.Target;
 import sharptally.cli.job.JobWish;
+import sharptally.cli.job.Narrowing;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
 import sharptally.core.match.Glob;
@@ -91,12 +92,13 @@ final class JobChoice {
                 Optional.empty(),
                 key,
                 leaveOut,
-                globs());
+                globs(),
+                Narrowing.NONE);
     }
 
     private JobWish ofSheet(Path file) {
         JobWish all = JobChoice.wishOf(file);
-        return new JobWish(all.source(), all.target(), all.sheet(), List.of(), List.of(), globs());
+        return new JobWish(all.source(), all.target(), all.sheet(), List.of(), List.of(), globs(), Narrowing.NONE);
     }
 
     /** All that a sheet describes. */
@@ -109,7 +111,8 @@ final class JobChoice {
                 Optional.of(read),
                 List.of(),
                 List.of(),
-                List.of());
+                List.of(),
+                Narrowing.NONE);
     }
 
     private List<Glob> globs() {

@@ -66,6 +66,8 @@ class FailingDriverTest {
                 sqlite.catalogue(),
                 sqlite.reading(),
                 sqlite.totalling(),
+                sqlite.hashing(),
+                sqlite.joining(),
                 sqlite.binding(),
                 sqlite.dialect());
         when(connection.prepareStatement(anyString())).thenReturn(statement);
@@ -151,6 +153,8 @@ class FailingDriverTest {
                 engine.catalogue(),
                 engine.reading(),
                 engine.totalling(),
+                engine.hashing(),
+                engine.joining(),
                 engine.binding(),
                 engine.dialect());
         assertThatThrownBy(() -> refusing.open(PLACE))

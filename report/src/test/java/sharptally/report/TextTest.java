@@ -102,7 +102,8 @@ class TextTest {
                 notCompared,
                 failure,
                 code,
-                "findings/" + table + ".jsonl");
+                "findings/" + table + ".jsonl",
+                List.of());
     }
 
     private static RunSummary run(RunState state, MatchSummary... matches) {
@@ -123,6 +124,7 @@ class TextTest {
                 List.of(matches),
                 List.of(),
                 List.of("left"),
+                List.of(),
                 List.of(),
                 List.of(),
                 List.of());

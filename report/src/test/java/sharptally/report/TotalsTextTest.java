@@ -36,7 +36,8 @@ class TotalsTextTest {
                 List.of(),
                 List.of(),
                 totals,
-                checks);
+                checks,
+                List.of());
     }
 
     private static TotalsLine line(List<String> group, String column, String measure, String source, String target) {

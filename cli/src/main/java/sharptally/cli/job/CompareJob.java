@@ -1,30 +1,41 @@
 package sharptally.cli.job;
 
 import java.nio.file.Path;
+import java.time.Duration;
+import java.util.ArrayList;
 import java.util.Arrays;
+import java.util.List;
 import java.util.Optional;
+import java.util.OptionalLong;
 import java.util.function.BooleanSupplier;
+import sharptally.core.compare.Choice;
 import sharptally.core.compare.MatchResult;
+import sharptally.core.compare.MethodChoice;
 import sharptally.core.compare.Progress;
-import sharptally.core.compare.TableComparison;
+import sharptally.core.compare.RangedComparison;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
 import sharptally.core.match.JobPlan;
 import sharptally.core.match.TableMatch;
 import sharptally.core.place.Place;
 import sharptally.engines.Engines;
+import sharptally.formats.run.Journal;
+import sharptally.formats.run.MatchParts;
 import sharptally.formats.run.MatchSummary;
 import sharptally.formats.run.RunFolder;
 import sharptally.formats.run.RunState;
 import sharptally.formats.run.RunWriter;
 
 /**
- * One comparison of two places from opening them to a finished run folder.
+ * A comparison of two places from opening them to a finished run folder.
  *
- * @param workers how many matches are compared at once
- * @param totals of which matches totals are worked out before their rows are compared
+ * @param asked what the user asked for, kept in the run so that it can be gone on with
+ * @param workers how many connections per side are worked with at once
  */
-public record CompareJob(JobWish wish, Path runs, int workers, Totals totals) {
+public record CompareJob(JobWish wish, CompareWish asked, Path runs, int workers) {
+    private static final String OTHER_STATES =
+            "several workers read over connections of their own, each seeing the state of its beginning";
+
     /** Whether totals stand beside the comparison of rows. */
     public enum Totals {
         NONE,
@@ -51,25 +62,75 @@ public record CompareJob(JobWish wish, Path runs, int workers, Totals totals) {
     }
 
     /**
+     * Compares.
+     *
      * @param tool version of this program, for the record
+     * @param resumed the run to go on with; empty to begin one
      * @throws ToolException when nothing could be compared at all; the failure of one match of several is in the
      *     result instead
      */
-    public RunFolder run(String tool, Watcher watcher, BooleanSupplier stopAsked) {
+    public RunFolder run(String tool, Optional<RunFolder> resumed, Watcher watcher, BooleanSupplier stopAsked) {
         try (Place from = Engines.of(wish.source().address()).open(wish.source());
                 Place to = Engines.of(wish.target().address()).open(wish.target())) {
             JobPlan plan = wish.plan(from, to);
-            RunBook book = new RunBook(runs, tool, wish, plan, from, to, true);
-            MatchSummary[] finished = new MatchSummary[plan.matches().size()];
-            boolean oneState = Workers.run(workers, finished.length, from, to, (i, one, other) -> {
-                TableMatch match = plan.matches().get(i);
-                finished[i] = compare(match, one, other, book, i, watcher, stopAsked);
-                book.finished(i, finished[i]);
-            });
-            if (!oneState) {
-                book.note("several workers read over connections of their own, each seeing the state of its beginning");
+            resumed.ifPresent(run -> checkUnchanged(run, plan));
+            RunBook book = resumed.map(run -> RunBook.goOn(run, tool, wish, plan, from, to))
+                    .orElseGet(() -> new RunBook(runs, tool, wish, plan, from, to, true));
+            try (Journal journal = resumed.isPresent()
+                    ? Journal.goOn(book.writer().folder())
+                    : Journal.begin(book.writer().folder(), asked)) {
+                Limits limits = new Limits(
+                        asked.limitFindings().map(OptionalLong::of).orElse(OptionalLong.empty()),
+                        asked.stopAfterSeconds().map(Duration::ofSeconds),
+                        stopAsked);
+                MatchSummary[] finished = new MatchSummary[plan.matches().size()];
+                int atOnce = Math.max(1, Math.min(workers, finished.length));
+                boolean oneState = Workers.run(atOnce, finished.length, from, to, (i, one, other) -> {
+                    TableMatch match = plan.matches().get(i);
+                    finished[i] = resumed.flatMap(run -> run.summaryOf(match))
+                            .filter(m -> m.state() == RunState.COMPLETE)
+                            .orElseGet(() ->
+                                    compare(match, one, other, workers / atOnce, book, journal, i, watcher, limits));
+                    book.finished(i, finished[i]);
+                });
+                if (!oneState) {
+                    book.note(OTHER_STATES);
+                }
+                return book.close(Arrays.stream(finished).allMatch(m -> m.state() == RunState.COMPLETE));
             }
-            return book.close(Arrays.stream(finished).allMatch(m -> m.state() == RunState.COMPLETE));
+        }
+    }
+
+    /** What each method would do for each match, and what it would cost. */
+    public List<Explained> explain(BooleanSupplier stopAsked) {
+        try (Place from = Engines.of(wish.source().address()).open(wish.source());
+                Place to = Engines.of(wish.target().address()).open(wish.target())) {
+            return wish.plan(from, to).matches().stream()
+                    .map(match -> new Explained(
+                            match.name(),
+                            MethodChoice.of(match, from, to, asked.manner(match, 1), stopAsked)
+                                    .choose(expectedRows(match, from), true)))
+                    .toList();
+        }
+    }
+
+    /** The choice of a method for one match. */
+    public record Explained(String match, Choice choice) {}
+
+    private static void checkUnchanged(RunFolder run, JobPlan plan) {
+        if (run.summary().state() == RunState.COMPLETE) {
+            throw new ToolException(
+                    ErrorKind.USAGE,
+                    "this run has come to its end already",
+                    run.folder().toString(),
+                    "compare anew");
+        }
+        if (!run.matches().equals(plan.matches())) {
+            throw new ToolException(
+                    ErrorKind.REFUSED,
+                    "the tables, or the sheet, are not what they were when this run began",
+                    run.folder().toString(),
+                    "compare anew");
         }
     }
 
@@ -77,25 +138,48 @@ public record CompareJob(JobWish wish, Path runs, int workers, Totals totals) {
             TableMatch match,
             Place from,
             Place to,
+            int ranges,
             RunBook book,
+            Journal journal,
             int place,
             Watcher watcher,
-            BooleanSupplier stopAsked) {
+            Limits limits) {
         MatchResult result;
         RunWriter writer = book.writer();
-        try (RunWriter.FindingsOut findings = writer.openFindings(match);
-                Watch watch = watcher.begin(match, expectedRows(match, from))) {
-            if (stopAsked.getAsBoolean()) {
+        MatchParts parts = writer.parts(match, journal);
+        long expected = expectedRows(match, from);
+        List<Place> sources = new ArrayList<>(List.of(from));
+        List<Place> targets = new ArrayList<>(List.of(to));
+        try (Watch watch = watcher.begin(match, expected)) {
+            if (limits.stop()) {
                 throw new ToolException(ErrorKind.INCOMPLETE, "stopped on request", match.name(), "not begun");
             }
-            if (totals == Totals.ALL || totals == Totals.SHEET && saysTotals(match)) {
+            if (asked.totals() == Totals.ALL || asked.totals() == Totals.SHEET && saysTotals(match)) {
                 TotalsJob.totals(wish, match, from, to, book, place, Optional.empty());
             }
-            var outcome = new TableComparison(match, from, to, watch, stopAsked).run(findings);
-            result = new MatchResult(match, Optional.of(outcome), Optional.empty());
+            for (int i = 1; i < ranges; i++) {
+                sources.add(from.another());
+                targets.add(to.another());
+            }
+            if (ranges > 1 && !(sources.get(1).sharesState() && targets.get(1).sharesState())) {
+                book.note(OTHER_STATES);
+            }
+            var comparison = new RangedComparison(
+                    match,
+                    sources,
+                    targets,
+                    asked.manner(match, ranges),
+                    new LimitedParts(parts, limits),
+                    watch,
+                    limits::stop);
+            result = new MatchResult(match, Optional.of(comparison.run(expected)), Optional.empty());
         } catch (ToolException e) {
-            result = new MatchResult(match, Optional.empty(), Optional.of(e));
+            result = new MatchResult(match, Optional.empty(), Optional.of(limits.told(e, match.name())));
+        } finally {
+            sources.subList(1, sources.size()).forEach(Place::close);
+            targets.subList(1, targets.size()).forEach(Place::close);
         }
+        parts.join(result.outcome().isPresent());
         return MatchSummary.of(result, writer.findingsFile(match));
     }
 

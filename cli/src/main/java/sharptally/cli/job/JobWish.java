@@ -16,6 +16,7 @@ import sharptally.formats.sheet.Sheet;
  * @param sheet what a sheet says; empty to propose matches by name
  * @param key the key's columns, where one match is proposed
  * @param leaveOut columns to leave out, where matches are proposed
+ * @param narrowing which rows of each match
  * @param only names of the matches that are wanted, with wildcards; empty for all
  */
 public record JobWish(
@@ -24,16 +25,22 @@ public record JobWish(
         Optional<Sheet> sheet,
         List<String> key,
         List<String> leaveOut,
-        List<Glob> only) {
+        List<Glob> only,
+        Narrowing narrowing) {
     public JobWish {
         key = List.copyOf(key);
         leaveOut = List.copyOf(leaveOut);
         only = List.copyOf(only);
     }
 
+    /** The same with only some rows of each match. */
+    public JobWish narrowedBy(Narrowing wanted) {
+        return new JobWish(source, target, sheet, key, leaveOut, only, wanted);
+    }
+
     /** The same, the places read in one state each, or not. */
     public JobWish withSnapshot(boolean wanted) {
-        return new JobWish(source.withSnapshot(wanted), target.withSnapshot(wanted), sheet, key, leaveOut, only);
+        return new JobWish(source.withSnapshot(wanted), target.withSnapshot(wanted), sheet, key, leaveOut, only, narrowing);
     }
 
     /**
@@ -42,6 +49,17 @@ public record JobWish(
      * @throws sharptally.core.fault.ToolException telling all that is wrong at once
      */
     JobPlan plan(Place from, Place to) {
+        JobPlan plan = wholePlan(from, to);
+        if (narrowing.equals(Narrowing.NONE)) {
+            return plan;
+        }
+        return new JobPlan(
+                plan.matches().stream().map(m -> narrowing.narrowed(m, from, to)).toList(),
+                plan.sourceOnly(),
+                plan.targetOnly());
+    }
+
+    private JobPlan wholePlan(Place from, Place to) {
         List<Sheet.Match> entries = sheet.map(Sheet::matches).orElse(List.of());
         if (entries.isEmpty()) {
             return JobPlan.byName(

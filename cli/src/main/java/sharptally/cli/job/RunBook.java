@@ -4,9 +4,11 @@ import java.nio.file.Path;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Arrays;
+import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Objects;
 import java.util.Optional;
+import java.util.Set;
 import sharptally.core.match.JobPlan;
 import sharptally.core.place.Place;
 import sharptally.core.place.PlaceAccess;
@@ -35,7 +37,8 @@ final class RunBook {
     private final MatchSummary[] finished;
     private final TotalsResult[] totals;
     private final List<List<CheckResult>> checks = new ArrayList<>();
-    private final List<String> notes = new ArrayList<>();
+    private final Set<String> notes = new LinkedHashSet<>();
+    private List<String> narrowed = List.of();
 
     /**
      * @param comparing whether rows are to be compared, so that findings may follow
@@ -43,37 +46,83 @@ final class RunBook {
     RunBook(Path runs, String tool, JobWish wish, JobPlan plan, Place from, Place to, boolean comparing) {
         this(
                 runs,
+                Instant.now(),
                 tool,
                 plan,
                 comparing,
                 wish.sheet().map(Sheet::name),
-                from.address().toString(),
-                wish.source().address().withoutTable().toString(),
-                from.product(),
-                to.address().toString(),
-                wish.target().address().withoutTable().toString(),
-                to.product());
+                placesOf(wish, from, to));
+        narrowed = wish.narrowing().words();
     }
 
-    private RunBook(Path runs, String tool, JobPlan plan, boolean comparing, Optional<String> sheet, String... places) {
+    private RunBook(
+            Path runs,
+            Instant started,
+            String tool,
+            JobPlan plan,
+            boolean comparing,
+            Optional<String> sheet,
+            String... places) {
+        this(RunWriter.create(runs, started), started, tool, plan, comparing, true, sheet, places);
+    }
+
+    private static String[] placesOf(JobWish wish, Place from, Place to) {
+        return new String[] {
+            from.address().toString(),
+            wish.source().address().withoutTable().toString(),
+            from.product(),
+            to.address().toString(),
+            wish.target().address().withoutTable().toString(),
+            to.product()
+        };
+    }
+
+    /** Goes on with a run that was broken off. */
+    static RunBook goOn(RunFolder run, String tool, JobWish wish, JobPlan plan, Place from, Place to) {
+        RunBook book = new RunBook(
+                RunWriter.goOn(run),
+                Instant.parse(run.summary().started()),
+                tool,
+                plan,
+                true,
+                false,
+                run.summary().sheet(),
+                placesOf(wish, from, to));
+        book.narrowed = wish.narrowing().words();
+        book.note("gone on with after it was broken off; ranges that were finished by then were not read again");
+        return book;
+    }
+
+    private RunBook(
+            RunWriter writer,
+            Instant started,
+            String tool,
+            JobPlan plan,
+            boolean comparing,
+            boolean begins,
+            Optional<String> sheet,
+            String... places) {
         this.sheet = sheet;
-        this.started = Instant.now();
+        this.started = started;
         this.tool = tool;
         this.plan = plan;
-        this.writer = RunWriter.create(runs, started);
+        this.writer = writer;
         this.places = places;
         finished = new MatchSummary[plan.matches().size()];
         totals = new TotalsResult[plan.matches().size()];
         plan.matches().forEach(m -> checks.add(List.of()));
-        writer.writeMatches(comparing ? plan.matches() : List.of());
-        writer.writeSheet(SheetWriter.resolved(places[0], places[3], plan.matches()));
-        write(RunState.INCOMPLETE);
+        if (begins) {
+            writer.writeMatches(comparing ? plan.matches() : List.of());
+            writer.writeSheet(SheetWriter.resolved(places[0], places[3], plan.matches()));
+            write(RunState.INCOMPLETE);
+        }
     }
 
     /** A run that looks at one place only, which then stands as its source; it has no target. */
     static RunBook ofOnePlace(Path runs, String tool, PlaceAccess access, Place place, JobPlan plan) {
         return new RunBook(
                 runs,
+                Instant.now(),
                 tool,
                 plan,
                 false,
@@ -135,8 +184,9 @@ final class RunBook {
                 Arrays.stream(finished).filter(Objects::nonNull).toList(),
                 plan.sourceOnly().stream().map(Object::toString).toList(),
                 plan.targetOnly().stream().map(Object::toString).toList(),
-                notes,
+                List.copyOf(notes),
                 Arrays.stream(totals).filter(Objects::nonNull).toList(),
-                checks.stream().flatMap(List::stream).toList()));
+                checks.stream().flatMap(List::stream).toList(),
+                narrowed));
     }
 }

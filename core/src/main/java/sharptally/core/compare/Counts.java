@@ -18,6 +18,27 @@ public record Counts(
         perPair = List.copyOf(perPair);
     }
 
+    /** Of rows that are all the same on both sides. */
+    public static Counts allSame(long rows, int pairs) {
+        Tally tally = new Tally(pairs);
+        tally.same(rows);
+        return tally.counts(rows, rows);
+    }
+
+    /** Of these rows and of others that follow them in key order. */
+    public Counts plus(Counts next) {
+        Map<FindingKind, Long> sums = new java.util.EnumMap<>(FindingKind.class);
+        for (FindingKind kind : FindingKind.values()) {
+            sums.put(kind, of(kind) + next.of(kind));
+        }
+        List<PairCounts> pairs = perPair.isEmpty()
+                ? next.perPair
+                : java.util.stream.IntStream.range(0, perPair.size())
+                        .mapToObj(i -> perPair.get(i).plus(next.perPair.get(i)))
+                        .toList();
+        return new Counts(sourceRows + next.sourceRows, targetRows + next.targetRows, same + next.same, sums, pairs);
+    }
+
     public static Counts none() {
         return new Tally(0).counts(0, 0);
     }

@@ -3,12 +3,14 @@ package sharptally.core.compare;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import java.util.function.Supplier;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
 import sharptally.core.finding.Difference;
 import sharptally.core.finding.Finding;
 import sharptally.core.finding.FindingSink;
 import sharptally.core.match.TableMatch;
+import sharptally.core.types.Value;
 
 /**
  * Merges two streams of rows in key order into findings.
@@ -28,13 +30,22 @@ final class KeyedMerge {
     private final RowCursor target;
     private final FindingSink sink;
     private final Tally tally;
+    private final boolean aligned;
     private final int[] values;
     private final int[] ruledKey;
     private final boolean[] translated;
     private final List<String> ruleWords;
+    private final Supplier<List<Value>> currentKey = this::key;
+    private long differs;
+    private boolean atSource;
 
-    KeyedMerge(TableMatch match, RowCursor source, RowCursor target, FindingSink sink, Tally tally) {
+    /**
+     * @param aligned whether the cursors step together, each row beside its counterpart or beside none
+     */
+    KeyedMerge(
+            TableMatch match, RowCursor source, RowCursor target, FindingSink sink, Tally tally, boolean aligned) {
         this.match = match;
+        this.aligned = aligned;
         this.source = source;
         this.target = target;
         this.sink = sink;
@@ -58,22 +69,46 @@ final class KeyedMerge {
         if (!source.hasRow() && !target.hasRow()) {
             return false;
         }
-        int c = !source.hasRow() ? 1 : !target.hasRow() ? -1 : source.compareKey(target);
+        int c = aligned ? alignedOrder() : order();
+        differs = 0;
+        atSource = c <= 0;
+        tally.damage().start(currentKey);
         boolean repeated = c <= 0 && source.nextHasSameKey() || c >= 0 && target.nextHasSameKey();
         if (repeated) {
             group(c);
         } else if (c < 0) {
             emit(new Finding.Missing(source.key(), source.wholeRow(), 1, false));
-            source.advance();
+            advance(true, aligned);
         } else if (c > 0) {
             emit(new Finding.Extra(target.key(), target.wholeRow(), 1, false));
-            target.advance();
+            advance(aligned, true);
         } else {
             pair();
+            advance(true, true);
+        }
+        tally.damage().pass(1, differs);
+        return true;
+    }
+
+    private int order() {
+        return !source.hasRow() ? 1 : !target.hasRow() ? -1 : source.compareKey(target);
+    }
+
+    private int alignedOrder() {
+        return source.isAbsent() ? 1 : target.isAbsent() ? -1 : 0;
+    }
+
+    private void advance(boolean ofSource, boolean ofTarget) {
+        if (ofSource) {
             source.advance();
+        }
+        if (ofTarget) {
             target.advance();
         }
-        return true;
+    }
+
+    private List<Value> key() {
+        return (atSource ? source : target).key();
     }
 
     private void pair() {
@@ -152,6 +187,7 @@ final class KeyedMerge {
     }
 
     private void emit(Finding finding) {
+        differs = 1;
         tally.count(finding);
         sink.accept(finding);
     }

@@ -2,15 +2,31 @@ package sharptally.core.compare;
 
 import java.time.Duration;
 import java.util.List;
+import sharptally.core.range.Damage;
 
 /**
  * A finished comparison of one match.
  *
  * @param method how it was compared
  * @param remarks what happened on the way that the user should know, a sentence each
+ * @param damage where in the key range rows differ, in key order; empty where there is no key
  */
-public record Outcome(Counts counts, String method, Duration elapsed, List<String> remarks) {
+public record Outcome(
+        Counts counts, String method, Duration elapsed, List<String> remarks, List<Damage.Cell> damage) {
+    /** How many cells are kept at most. */
+    private static final int MAX_CELLS = 240;
+
     public Outcome {
         remarks = List.copyOf(remarks);
+        damage = List.copyOf(damage);
+    }
+
+    static Outcome of(Part part, Duration elapsed) {
+        return new Outcome(
+                part.counts(),
+                part.method(),
+                elapsed,
+                part.remarks(),
+                Damage.condensed(part.damage(), MAX_CELLS));
     }
 }

@@ -17,6 +17,17 @@ public record PairCounts(long differing, List<Example> examples, Map<String, Lon
         sameByRule = Map.copyOf(sameByRule);
     }
 
+    static final int MAX_EXAMPLES = 3;
+
+    PairCounts plus(PairCounts next) {
+        Map<String, Long> rules = new java.util.TreeMap<>(sameByRule);
+        next.sameByRule.forEach((rule, rows) -> rules.merge(rule, rows, Long::sum));
+        List<Example> some = java.util.stream.Stream.concat(examples.stream(), next.examples.stream())
+                .limit(MAX_EXAMPLES)
+                .toList();
+        return new PairCounts(differing + next.differing, some, rules);
+    }
+
     /** Both values of one row, and its key as the source holds it. */
     public record Example(List<Value> key, Value source, Value target) {
         public Example {

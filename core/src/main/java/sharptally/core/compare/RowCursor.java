@@ -24,6 +24,7 @@ final class RowCursor implements AutoCloseable {
     private final int[] keyColumns;
     private final List<Optional<UnaryOperator<Column>>> lateCasts;
     private final List<RuleSet> rules;
+    private final boolean ordered;
     private RowBatch batch = NOTHING;
     private RowBatch ahead = NOTHING;
     private int row;
@@ -36,6 +37,7 @@ final class RowCursor implements AutoCloseable {
      * @param keyColumns places, among the compared columns, of the key
      * @param lateCasts per compared column, the cast that was not made while reading
      * @param rules per compared column
+     * @param ordered whether rows must come in key order; else they are taken one by one, as they come
      */
     RowCursor(
             RowSource source,
@@ -43,8 +45,10 @@ final class RowCursor implements AutoCloseable {
             int columns,
             int[] keyColumns,
             List<Optional<UnaryOperator<Column>>> lateCasts,
-            List<RuleSet> rules) {
+            List<RuleSet> rules,
+            boolean ordered) {
         this.source = source;
+        this.ordered = ordered;
         this.rules = rules;
         this.side = side;
         this.columns = columns;
@@ -58,6 +62,11 @@ final class RowCursor implements AutoCloseable {
     /** Whether there is a row here. */
     boolean hasRow() {
         return batch != NOTHING;
+    }
+
+    /** Whether there is no row of this side here, where rows of both sides stand beside each other. */
+    boolean isAbsent() {
+        return batch.column(keyColumns[0]).isNull(row);
     }
 
     /** Whether the row after this one exists and has the same key. */
@@ -97,6 +106,9 @@ final class RowCursor implements AutoCloseable {
             ahead = loaded.get();
             nextBatch = ahead;
             next = 0;
+        }
+        if (!ordered) {
+            return;
         }
         int c = compareKeys(batch, row, nextBatch, next);
         if (c > 0) {

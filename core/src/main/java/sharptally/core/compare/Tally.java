@@ -9,15 +9,15 @@ import java.util.stream.IntStream;
 import sharptally.core.finding.Difference;
 import sharptally.core.finding.Finding;
 import sharptally.core.finding.FindingKind;
+import sharptally.core.range.Damage;
 
 /** Running counts of one comparison. Used by one thread. */
 final class Tally {
     private final Map<FindingKind, Long> rows = new EnumMap<>(FindingKind.class);
-    private static final int EXAMPLES = 3;
-
     private final long[] differing;
     private final List<List<PairCounts.Example>> examples = new ArrayList<>();
     private final List<Map<String, Long>> sameByRule = new ArrayList<>();
+    private final Damage damage = new Damage();
     private long same;
 
     Tally(int pairs) {
@@ -35,6 +35,11 @@ final class Tally {
         same += count;
     }
 
+    /** Where in the key range rows differ; told of every key in its order. */
+    Damage damage() {
+        return damage;
+    }
+
     /** Notes that a pair is the same in one row, but only by a rule. */
     void sameByRule(int pair, String rule) {
         sameByRule.get(pair).merge(rule, 1L, Long::sum);
@@ -49,7 +54,7 @@ final class Tally {
         } else if (finding instanceof Finding.Changed changed) {
             for (Difference difference : changed.differences()) {
                 List<PairCounts.Example> some = examples.get(difference.pair());
-                if (differing[difference.pair()]++ < EXAMPLES) {
+                if (differing[difference.pair()]++ < PairCounts.MAX_EXAMPLES) {
                     some.add(new PairCounts.Example(changed.key(), difference.source(), difference.target()));
                 }
             }

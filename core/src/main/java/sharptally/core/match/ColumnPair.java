@@ -49,7 +49,7 @@ public record ColumnPair(ColumnShape source, ColumnShape target, Kind comparedAs
     }
 
     /** Digits of a second that both sides can hold. */
-    private int digits() {
+    public int digits() {
         return Math.min(
                 source.type().orElseThrow().digits(),
                 target.type().orElseThrow().digits());

@@ -40,6 +40,19 @@ public record TableMatch(
         notes = List.copyOf(notes);
     }
 
+    /** The same match over other rows of the two tables. */
+    public TableMatch over(TableShape ofSource, TableShape ofTarget) {
+        return new TableMatch(
+                name, ofSource, ofTarget, pairs, key, sourceOnly, targetOnly, notCompared, shape, notes);
+    }
+
+    /** The same match with something else worth knowing. */
+    public TableMatch noting(List<String> more) {
+        List<String> all = new java.util.ArrayList<>(notes);
+        all.addAll(more);
+        return new TableMatch(name, source, target, pairs, key, sourceOnly, targetOnly, notCompared, shape, all);
+    }
+
     /** Why no row of the target can be changed by what was found here; empty when rows can be. */
     public Optional<String> notWritable() {
         if (target.query().isPresent()) {

@@ -3,10 +3,12 @@ package sharptally.core.place;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import sharptally.core.range.RangeSum;
 import sharptally.core.rows.RowSource;
 import sharptally.core.shape.ColumnShape;
 import sharptally.core.shape.TableName;
 import sharptally.core.shape.TableShape;
+import sharptally.core.types.Kind;
 import sharptally.core.types.Value;
 
 /**
@@ -75,6 +77,51 @@ public interface Place extends AutoCloseable {
      *     engines share
      */
     TableShape totals(TotalsRequest request);
+
+    /** How the rows in a range of these columns are found. */
+    Seek seek(TableShape table, List<ColumnShape> key);
+
+    /**
+     * Keys that cut the rows of a request into ranges of about so many rows: ascending, without NULL, none of them the
+     * first key. All rows are counted for that, none is sent.
+     *
+     * @param keys asks for the key's columns in the key's order, and for at most one range
+     */
+    List<List<Value>> bounds(ReadRequest keys, long rowsPerRange);
+
+    /** Names the engine's own hash functions with what they make of test values; empty where there are none. */
+    Optional<String> ownForm();
+
+    /** Why checksums can't be worked out by the place; empty when they can. */
+    Optional<String> sumsProblem(SumsRequest request);
+
+    /**
+     * The checksums of a request that has no {@link #sumsProblem}; only ranges, or slices, that hold rows.
+     *
+     * @return by the place of the range in the request, or by the number of the slice
+     */
+    Map<Long, RangeSum> sums(SumsRequest request);
+
+    /** The condition that a column holds this value or a greater one. */
+    String atLeast(ColumnShape column, Value value);
+
+    /**
+     * The condition that a row is in a sample: so many of so many shares of all keys, told apart by the hash of the key in
+     * the common form, so that every place chooses the same keys. Empty where there is no key, or the place can't hash it.
+     */
+    Optional<String> sampled(List<ColumnShape> key, List<Kind> comparedAs, long shares, long ofShares);
+
+    /** Names the server, or the part of it, whose tables can be joined with each other; empty where none can. */
+    Optional<String> instance();
+
+    /**
+     * The rows of two tables of this {@link #instance} that are distinct: in key order, the source's columns, then the
+     * target's. Where a side has no such row, all of its columns are NULL.
+     */
+    RowSource joined(JoinRequest request);
+
+    /** Ends what another thread has the place work out just now; that fails then. */
+    void cancel();
 
     /** Starts reading; the caller closes the source. */
     RowSource read(ReadRequest request);

@@ -42,9 +42,20 @@ public record TableShape(
         return new TableShape(name, true, columns, List.of(), List.of(), false, Optional.of(query), Optional.empty());
     }
 
+    /** The same table by a name that holds its schema. */
+    public TableShape inSchema(String schema) {
+        TableName full = name.schema().isPresent() ? name : TableName.of(schema, name.name());
+        return new TableShape(full, view, columns, keys, foreignKeys, hasTriggers, query, where);
+    }
+
     /** The same table with only the rows that meet a condition. */
     public TableShape filtered(String condition) {
         return new TableShape(name, view, columns, keys, foreignKeys, hasTriggers, query, Optional.of(condition));
+    }
+
+    /** The same table with only those of its rows that meet a further condition. */
+    public TableShape and(String condition) {
+        return filtered(where.map(w -> "(" + w + "\n) AND (" + condition + "\n)").orElse(condition));
     }
 
     /** The same table with a computed column, in the place of one of its name or behind all others. */

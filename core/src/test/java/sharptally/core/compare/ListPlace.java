@@ -87,6 +87,58 @@ record ListPlace(TableShape table, List<List<Value>> rows, int rowsPerBatch) imp
     }
 
     @Override
+    public sharptally.core.place.Seek seek(TableShape shape, List<sharptally.core.shape.ColumnShape> key) {
+        return sharptally.core.place.Seek.NEVER;
+    }
+
+    @Override
+    public List<List<Value>> bounds(ReadRequest keys, long rowsPerRange) {
+        throw new AssertionError("a list is only read row by row");
+    }
+
+    @Override
+    public Optional<String> ownForm() {
+        return Optional.empty();
+    }
+
+    @Override
+    public Optional<String> sumsProblem(sharptally.core.place.SumsRequest request) {
+        return Optional.of("a list is only read row by row");
+    }
+
+    @Override
+    public java.util.Map<Long, sharptally.core.range.RangeSum> sums(sharptally.core.place.SumsRequest request) {
+        throw new AssertionError("a list is only read row by row");
+    }
+
+    @Override
+    public String atLeast(sharptally.core.shape.ColumnShape column, Value value) {
+        throw new AssertionError("a list is only read row by row");
+    }
+
+    @Override
+    public Optional<String> sampled(
+            List<sharptally.core.shape.ColumnShape> key,
+            List<sharptally.core.types.Kind> comparedAs,
+            long shares,
+            long ofShares) {
+        return Optional.empty();
+    }
+
+    @Override
+    public Optional<String> instance() {
+        return Optional.empty();
+    }
+
+    @Override
+    public RowSource joined(sharptally.core.place.JoinRequest request) {
+        throw new AssertionError("a list is only read row by row");
+    }
+
+    @Override
+    public void cancel() {}
+
+    @Override
     public RowSource read(ReadRequest request) {
         return of(rows, request.columns().size(), rowsPerBatch);
     }

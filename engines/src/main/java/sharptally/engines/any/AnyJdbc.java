@@ -2,7 +2,9 @@ package sharptally.engines.any;
 
 import java.util.Optional;
 import sharptally.core.place.Engine;
+import sharptally.engines.jdbc.Hashing;
 import sharptally.engines.jdbc.JdbcEngine;
+import sharptally.engines.jdbc.Joining;
 import sharptally.engines.jdbc.Totalling;
 
 /** Any database with a JDBC driver, by standard SQL and what the driver says of it. Address: the JDBC URL. */
@@ -31,6 +33,7 @@ public final class AnyJdbc {
                 new AnyCatalogue(),
                 new AnyReading(),
                 TOTALS,
+                Hashing.none("nothing is known of the hash functions behind this driver"), Joining.none(),
                 new AnyBinding(),
                 new StandardDialect());
     }

@@ -11,6 +11,7 @@ import java.time.LocalTime;
 import java.time.OffsetDateTime;
 import java.util.Optional;
 import sharptally.core.rows.Column;
+import sharptally.core.place.Seek;
 import sharptally.core.shape.ColumnShape;
 import sharptally.engines.jdbc.BulkReading;
 import sharptally.engines.jdbc.CellReader;
@@ -32,8 +33,16 @@ final class AnyReading implements Reading {
     }
 
     @Override
-    public String isAfter(ColumnShape column, String literal) {
-        return StandardDialect.quoted(column.name()) + " > " + literal;
+    public String compared(ColumnShape column, String operator, String literal) {
+        return StandardDialect.quoted(column.name()) + " " + operator + " " + literal;
+    }
+
+    @Override
+    public Seek seek(ColumnShape column) {
+        return switch (column.type().map(t -> t.kind()).orElse(sharptally.core.types.Kind.OTHER)) {
+            case INTEGER, DECIMAL, DATE, TIMESTAMP -> Seek.BY_INDEX;
+            default -> Seek.NEVER;
+        };
     }
 
     @Override
@@ -61,8 +70,8 @@ final class AnyReading implements Reading {
     }
 
     @Override
-    public String limited(String sql, long rows) {
-        return sql + " FETCH FIRST " + rows + " ROWS ONLY";
+    public String limited(String sql, long rows, long skipped) {
+        return sql + (skipped == 0 ? "" : " OFFSET " + skipped + " ROWS") + " FETCH FIRST " + rows + " ROWS ONLY";
     }
 
     @Override

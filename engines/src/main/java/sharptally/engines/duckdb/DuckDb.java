@@ -2,7 +2,9 @@ package sharptally.engines.duckdb;
 
 import java.util.Optional;
 import sharptally.core.place.Engine;
+import sharptally.engines.jdbc.Hashing;
 import sharptally.engines.jdbc.JdbcEngine;
+import sharptally.engines.jdbc.Joining;
 import sharptally.engines.jdbc.Totalling;
 
 /** DuckDB, embedded: a database in a file on this machine. */
@@ -31,6 +33,7 @@ public final class DuckDb {
                 new DuckCatalogue(),
                 new DuckReading(),
                 TOTALS,
+                Hashing.none("DuckDB works within this program, where rows are hashed as well"), Joining.none(),
                 new DuckBinding(),
                 new DuckDialect());
     }

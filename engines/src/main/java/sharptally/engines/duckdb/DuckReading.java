@@ -8,6 +8,7 @@ import java.time.LocalDateTime;
 import java.time.ZoneOffset;
 import java.util.Optional;
 import sharptally.core.rows.Column;
+import sharptally.core.place.Seek;
 import sharptally.core.shape.ColumnShape;
 import sharptally.core.types.Kind;
 import sharptally.core.types.TimeText;
@@ -60,8 +61,17 @@ final class DuckReading implements Reading {
     }
 
     @Override
-    public String isAfter(ColumnShape column, String literal) {
-        return orderTerm(column).replace(" NULLS FIRST", "") + " > " + literal;
+    public String compared(ColumnShape column, String operator, String literal) {
+        return orderTerm(column).replace(" NULLS FIRST", "") + " " + operator + " " + literal;
+    }
+
+    @Override
+    public Seek seek(ColumnShape column) {
+        // The least and greatest value of each block of rows serve as well as an index.
+        return switch (kind(column)) {
+            case TEXT, JSON, BITS, OTHER -> Seek.BY_SCAN;
+            default -> Seek.BY_INDEX;
+        };
     }
 
     @Override
@@ -126,8 +136,8 @@ final class DuckReading implements Reading {
     }
 
     @Override
-    public String limited(String sql, long rows) {
-        return sql + " LIMIT " + rows;
+    public String limited(String sql, long rows, long skipped) {
+        return sql + " LIMIT " + rows + (skipped == 0 ? "" : " OFFSET " + skipped);
     }
 
     @Override

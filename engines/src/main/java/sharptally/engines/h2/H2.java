@@ -2,7 +2,9 @@ package sharptally.engines.h2;
 
 import java.util.Optional;
 import sharptally.core.place.Engine;
+import sharptally.engines.jdbc.Hashing;
 import sharptally.engines.jdbc.JdbcEngine;
+import sharptally.engines.jdbc.Joining;
 import sharptally.engines.jdbc.Totalling;
 
 /** H2, embedded: a database in a file on this machine. */
@@ -26,6 +28,6 @@ public final class H2 {
 
     public static Engine engine() {
         return new JdbcEngine(
-                "h2", new H2Connector(), new H2Catalogue(), new H2Reading(), TOTALS, new H2Binding(), new H2Dialect());
+                "h2", new H2Connector(), new H2Catalogue(), new H2Reading(), TOTALS, Hashing.none("H2 works within this program, where rows are hashed as well"), Joining.none(), new H2Binding(), new H2Dialect());
     }
 }

@@ -12,6 +12,7 @@ import java.time.OffsetDateTime;
 import java.util.Optional;
 import java.util.UUID;
 import sharptally.core.rows.Column;
+import sharptally.core.place.Seek;
 import sharptally.core.shape.ColumnShape;
 import sharptally.core.types.Value;
 import sharptally.engines.jdbc.BulkReading;
@@ -31,8 +32,13 @@ final class H2Reading implements Reading {
     }
 
     @Override
-    public String isAfter(ColumnShape column, String literal) {
-        return H2Dialect.quoted(column.name()) + " > " + literal;
+    public String compared(ColumnShape column, String operator, String literal) {
+        return H2Dialect.quoted(column.name()) + " " + operator + " " + literal;
+    }
+
+    @Override
+    public Seek seek(ColumnShape column) {
+        return Seek.BY_INDEX;
     }
 
     @Override
@@ -100,8 +106,8 @@ final class H2Reading implements Reading {
     }
 
     @Override
-    public String limited(String sql, long rows) {
-        return sql + " LIMIT " + rows;
+    public String limited(String sql, long rows, long skipped) {
+        return sql + " LIMIT " + rows + (skipped == 0 ? "" : " OFFSET " + skipped);
     }
 
     @Override

@@ -15,6 +15,8 @@ public record JdbcEngine(
         Catalogue catalogue,
         Reading reading,
         Totalling totalling,
+        Hashing hashing,
+        Joining joining,
         Binding binding,
         SqlDialect dialect)
         implements Engine {

@@ -4,6 +4,7 @@ import java.sql.Connection;
 import java.sql.PreparedStatement;
 import java.sql.SQLException;
 import java.util.Optional;
+import sharptally.core.place.Seek;
 import sharptally.core.shape.ColumnShape;
 
 /** How rows of one engine are read. Immutable. */
@@ -14,13 +15,20 @@ public interface Reading {
     /** What stands in ORDER BY for a column: ascending, NULL first, text in binary order where the engine can. */
     String orderTerm(ColumnShape column);
 
-    /** The condition that a column comes after a literal in the order of {@link #orderTerm}. */
-    String isAfter(ColumnShape column, String literal);
+    /**
+     * The condition that a column stands so to a literal in the order of {@link #orderTerm}.
+     *
+     * @param operator {@code <}, {@code <=}, {@code =}, {@code >=} or {@code >}
+     */
+    String compared(ColumnShape column, String operator, String literal);
+
+    /** How rows are found by {@link #compared} conditions on a column that has an index. */
+    Seek seek(ColumnShape column);
 
     CellReader reader(ColumnShape column);
 
-    /** The query, with no more than so many rows in its result. */
-    String limited(String sql, long rows);
+    /** The query, with no more than so many rows in its result, the first ones passed over. */
+    String limited(String sql, long rows, long skipped);
 
     /** A statement whose result comes row by row and is never held whole; the caller closes it. */
     PreparedStatement openForStreaming(Connection connection, String sql) throws SQLException;

@@ -6,11 +6,14 @@ import java.util.List;
 import java.util.Optional;
 import java.util.Set;
 import java.util.stream.Collectors;
+import java.util.stream.IntStream;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
 import sharptally.core.place.Measure;
 import sharptally.core.place.ReadRequest;
+import sharptally.core.place.SumsRequest;
 import sharptally.core.place.TotalsRequest;
+import sharptally.core.range.KeyRange;
 import sharptally.core.shape.ColumnShape;
 import sharptally.core.shape.Generation;
 import sharptally.core.shape.TableName;
@@ -32,8 +35,16 @@ record Selects(JdbcEngine engine) {
                 .append(request.columns().stream().map(terms::selectTerm).collect(Collectors.joining(", ")))
                 .append(" FROM ")
                 .append(from(request.table(), request.columns(), request.orderBy()));
+        List<String> conditions = new ArrayList<>();
+        if (!request.ranges().isEmpty()) {
+            conditions.add(within(request.orderBy(), request.ranges()));
+        }
         if (!request.after().isEmpty()) {
-            sql.append(" WHERE ").append(behind(request.orderBy(), request.after()));
+            conditions.add(behind(request.orderBy(), request.after()));
+        }
+        conditions.removeIf(String::isEmpty);
+        if (!conditions.isEmpty()) {
+            sql.append(" WHERE ").append(String.join(" AND ", conditions));
         }
         if (!request.orderBy().isEmpty()) {
             sql.append(request.orderBy().stream()
@@ -41,8 +52,130 @@ record Selects(JdbcEngine engine) {
                     .collect(Collectors.joining(", ", " ORDER BY ", "")));
         }
         return request.limit().isPresent()
-                ? terms.limited(sql.toString(), request.limit().getAsLong())
+                ? terms.limited(sql.toString(), request.limit().getAsLong(), request.skip())
                 : sql.toString();
+    }
+
+    /** Every n-th key of a request, found in one pass over all its keys. */
+    String bounds(ReadRequest keys, long rowsPerRange) {
+        Reading terms = engine.reading();
+        String order = keys.orderBy().stream().map(terms::orderTerm).collect(Collectors.joining(", "));
+        String names = keys.columns().stream().map(this::quote).collect(Collectors.joining(", "));
+        String condition = within(keys.orderBy(), keys.ranges());
+        String numbered = "SELECT " + names + ", ROW_NUMBER() OVER (ORDER BY " + order + ") AS tally_row FROM "
+                + from(keys.table(), keys.columns(), List.of()) + (condition.isEmpty() ? "" : " WHERE " + condition);
+        return "SELECT " + names + " FROM (" + numbered + ") tally_keys WHERE tally_row % " + rowsPerRange + " = 1 AND tally_row > 1";
+    }
+
+    /** The condition that a key is in one of some ranges; empty when any key is. */
+    String within(List<ColumnShape> key, List<KeyRange> ranges) {
+        if (ranges.isEmpty() || ranges.stream().anyMatch(KeyRange::holdsAll)) {
+            return "";
+        }
+        return ranges.stream().map(r -> within(key, r)).collect(Collectors.joining(" OR ", "(", ")"));
+    }
+
+    /** Columns in which both ends are equal are told once, so that an index on them all is used to the full. */
+    private String within(List<ColumnShape> key, KeyRange range) {
+        List<Value> from = range.from();
+        List<Value> to = range.to();
+        if (range.holdsOne()) {
+            return IntStream.range(0, from.size())
+                    .mapToObj(i -> is(key.get(i), "=", from.get(i)))
+                    .collect(Collectors.joining(" AND ", "(", ")"));
+        }
+        if (from.size() > 1 && to.size() > 1 && from.get(0).equals(to.get(0))) {
+            KeyRange rest = new KeyRange(from.subList(1, from.size()), to.subList(1, to.size()));
+            return is(key.get(0), "=", from.get(0)) + " AND " + within(key.subList(1, key.size()), rest);
+        }
+        List<String> ends = new ArrayList<>();
+        if (!from.isEmpty()) {
+            ends.add(atLeast(key, from));
+        }
+        if (!to.isEmpty()) {
+            ends.add(below(key, to));
+        }
+        return String.join(" AND ", ends);
+    }
+
+    private String is(ColumnShape column, String operator, Value value) {
+        return engine.reading().compared(column, operator, engine.dialect().literal(value, column));
+    }
+
+    private String atLeast(List<ColumnShape> key, List<Value> from) {
+        ColumnShape first = key.get(0);
+        if (from.size() == 1) {
+            return is(first, ">=", from.get(0));
+        }
+        return is(first, ">=", from.get(0)) + " AND (" + is(first, ">", from.get(0)) + " OR "
+                + atLeast(key.subList(1, key.size()), from.subList(1, from.size())) + ")";
+    }
+
+    /** NULL comes before all values. */
+    private String below(List<ColumnShape> key, List<Value> to) {
+        ColumnShape first = key.get(0);
+        String condition = to.size() == 1
+                ? is(first, "<", to.get(0))
+                : is(first, "<=", to.get(0)) + " AND (" + is(first, "<", to.get(0)) + " OR "
+                        + below(key.subList(1, key.size()), to.subList(1, to.size())) + ")";
+        return first.nullable() ? "(" + quote(first) + " IS NULL OR " + condition + ")" : condition;
+    }
+
+    /**
+     * Rows and checksum of each range of a request, or of each slice, numbered: three columns that are read as text.
+     * Where ranges are sought, each is a query of its own; else one pass puts each row into its range.
+     */
+    String sums(SumsRequest request, boolean sought) {
+        Hashing hashing = engine.hashing();
+        List<ColumnShape> columns =
+                request.columns().stream().map(SumsRequest.Hashed::column).toList();
+        boolean own = request.form() == SumsRequest.Form.OWN;
+        String hash = columns.isEmpty() ? "0" : own ? hashing.own(request.columns()) : hashing.common(request.columns());
+        String figures = "COUNT(*), " + hashing.sum(own ? hashing.ownMixed("tally_hash") : "tally_hash");
+        List<ColumnShape> key = request.key();
+        List<KeyRange> ranges = request.ranges();
+        String rows = hash + " AS tally_hash FROM " + from(request.table(), columns, key);
+        if (request.step().isPresent() || !sought && ranges.size() > 1) {
+            String slice = request.step().isPresent()
+                    ? hashing.slice(quote(key.get(0)), request.step().getAsLong())
+                    : numbered(key, ranges, 0, ranges.size() - 1);
+            return "SELECT tally_slice, " + figures + " FROM ("
+                    + hashing.fenced("SELECT " + slice + " AS tally_slice, " + rows + where(key, joined(ranges)))
+                    + ") tally_hashes GROUP BY tally_slice";
+        }
+        return IntStream.range(0, ranges.size())
+                .mapToObj(i -> "SELECT " + i + ", " + figures + " FROM ("
+                        + hashing.fenced("SELECT " + rows + where(key, List.of(ranges.get(i)))) + ") tally_hashes")
+                .collect(Collectors.joining(" UNION ALL "));
+    }
+
+    private String where(List<ColumnShape> key, List<KeyRange> ranges) {
+        String condition = within(key, ranges);
+        return condition.isEmpty() ? "" : " WHERE " + condition;
+    }
+
+    /** The same keys in as few ranges as can be. */
+    private static List<KeyRange> joined(List<KeyRange> ranges) {
+        List<KeyRange> out = new ArrayList<>();
+        for (KeyRange range : ranges) {
+            KeyRange before = out.isEmpty() ? KeyRange.ALL : out.get(out.size() - 1);
+            if (!before.to().isEmpty() && before.to().equals(range.from())) {
+                out.set(out.size() - 1, new KeyRange(before.from(), range.to()));
+            } else {
+                out.add(range);
+            }
+        }
+        return out;
+    }
+
+    /** The place of the range in which a key is, found by halving. */
+    private String numbered(List<ColumnShape> key, List<KeyRange> ranges, int first, int last) {
+        if (first == last) {
+            return Integer.toString(first);
+        }
+        int middle = (first + last + 1) / 2;
+        return "CASE WHEN " + below(key, ranges.get(middle).from()) + " THEN "
+                + numbered(key, ranges, first, middle - 1) + " ELSE " + numbered(key, ranges, middle, last) + " END";
     }
 
     /** What stands behind FROM, so that the columns go by their names there. */
@@ -78,7 +211,7 @@ record Selects(JdbcEngine engine) {
     /** The condition of rows that come after a key: later in its first column, or equal there and later in the rest. */
     private String behind(List<ColumnShape> order, List<Value> key) {
         ColumnShape first = order.get(0);
-        String later = engine.reading().isAfter(first, engine.dialect().literal(key.get(0), first));
+        String later = is(first, ">", key.get(0));
         if (order.size() == 1) {
             return later;
         }

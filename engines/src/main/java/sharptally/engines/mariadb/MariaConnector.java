@@ -28,6 +28,8 @@ final class MariaConnector implements Connector {
         properties.setProperty("connectTimeout", "15000");
         properties.setProperty("tcpKeepAlive", "true");
         properties.setProperty("connectionAttributes", "program_name:sharp-tally");
+        // Values come in binary then: the server need not write numbers as text, which takes it half of its time.
+        properties.setProperty("useServerPrepStmts", "true");
         // BIT(1) and TINYINT(1) are numbers until we say otherwise; dates are read as text.
         properties.setProperty("tinyInt1isBit", "false");
         properties.setProperty("transformedBitIsBoolean", "false");

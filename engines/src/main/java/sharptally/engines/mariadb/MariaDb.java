@@ -34,6 +34,8 @@ public final class MariaDb {
                 new MariaCatalogue(),
                 new MariaReading(),
                 TOTALS,
+                new MariaHashing(),
+                new MariaJoining(),
                 new MariaBinding(),
                 new MariaDialect(name));
     }

@@ -7,6 +7,7 @@ import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.util.Optional;
 import sharptally.core.rows.Column;
+import sharptally.core.place.Seek;
 import sharptally.core.shape.ColumnShape;
 import sharptally.core.types.Kind;
 import sharptally.core.types.TimeText;
@@ -52,8 +53,16 @@ final class MariaReading implements Reading {
     }
 
     @Override
-    public String isAfter(ColumnShape column, String literal) {
-        return orderTerm(column) + " > " + (kind(column) == Kind.TEXT ? "CAST(" + literal + " AS BINARY)" : literal);
+    public String compared(ColumnShape column, String operator, String literal) {
+        return orderTerm(column) + " " + operator + " " + (kind(column) == Kind.TEXT ? "CAST(" + literal + " AS BINARY)" : literal);
+    }
+
+    @Override
+    public Seek seek(ColumnShape column) {
+        return switch (kind(column)) {
+            case INTEGER, DECIMAL, DATE, TIME, TIMESTAMP, INSTANT, BYTES -> Seek.BY_INDEX;
+            default -> Seek.BY_SCAN;
+        };
     }
 
     @Override
@@ -96,8 +105,8 @@ final class MariaReading implements Reading {
     }
 
     @Override
-    public String limited(String sql, long rows) {
-        return sql + " LIMIT " + rows;
+    public String limited(String sql, long rows, long skipped) {
+        return sql + " LIMIT " + rows + (skipped == 0 ? "" : " OFFSET " + skipped);
     }
 
     @Override

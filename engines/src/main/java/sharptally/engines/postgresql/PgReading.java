@@ -10,6 +10,7 @@ import java.time.LocalDateTime;
 import java.time.OffsetDateTime;
 import java.util.Optional;
 import sharptally.core.rows.Column;
+import sharptally.core.place.Seek;
 import sharptally.core.shape.ColumnShape;
 import sharptally.core.types.Kind;
 import sharptally.core.types.TimeText;
@@ -57,8 +58,20 @@ final class PgReading implements Reading {
     }
 
     @Override
-    public String isAfter(ColumnShape column, String literal) {
-        return orderTerm(column).replace(" NULLS FIRST", "") + " > " + literal;
+    public String compared(ColumnShape column, String operator, String literal) {
+        return orderTerm(column).replace(" NULLS FIRST", "") + " " + operator + " " + literal;
+    }
+
+    @Override
+    public Seek seek(ColumnShape column) {
+        return switch (kind(column)) {
+            case INTEGER, DECIMAL, DATE, TIME, TIMESTAMP, INSTANT, UUID, BYTES -> Seek.BY_INDEX;
+            case TEXT ->
+                isPlainText(column) && column.collation().filter("C"::equals).isPresent()
+                        ? Seek.BY_INDEX
+                        : Seek.BY_SCAN;
+            default -> Seek.BY_SCAN;
+        };
     }
 
     @Override
@@ -124,8 +137,8 @@ final class PgReading implements Reading {
     }
 
     @Override
-    public String limited(String sql, long rows) {
-        return sql + " LIMIT " + rows;
+    public String limited(String sql, long rows, long skipped) {
+        return sql + " LIMIT " + rows + (skipped == 0 ? "" : " OFFSET " + skipped);
     }
 
     @Override

@@ -31,6 +31,8 @@ public final class PostgreSql {
                 new PgCatalogue(),
                 new PgReading(),
                 TOTALS,
+                new PgHashing(),
+                new PgJoining(),
                 new PgBinding(),
                 new PgDialect());
     }

@@ -2,7 +2,9 @@ package sharptally.engines.sqlite;
 
 import java.util.Optional;
 import sharptally.core.place.Engine;
+import sharptally.engines.jdbc.Hashing;
 import sharptally.engines.jdbc.JdbcEngine;
+import sharptally.engines.jdbc.Joining;
 import sharptally.engines.jdbc.Totalling;
 
 /** SQLite, by its JDBC driver with the library inside. */
@@ -31,6 +33,7 @@ public final class Sqlite {
                 new SqliteCatalogue(),
                 new SqliteReading(),
                 TOTALS,
+                Hashing.none("SQLite works within this program, where rows are hashed as well"), Joining.none(),
                 new SqliteBinding(),
                 new SqliteDialect());
     }

@@ -6,6 +6,7 @@ import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.util.Optional;
 import sharptally.core.rows.Column;
+import sharptally.core.place.Seek;
 import sharptally.core.shape.ColumnShape;
 import sharptally.engines.jdbc.BulkReading;
 import sharptally.engines.jdbc.CellReader;
@@ -27,8 +28,14 @@ final class SqliteReading implements Reading {
     }
 
     @Override
-    public String isAfter(ColumnShape column, String literal) {
-        return SqliteDialect.quoted(column.name()) + " > " + literal + " COLLATE BINARY";
+    public String compared(ColumnShape column, String operator, String literal) {
+        return SqliteDialect.quoted(column.name()) + " " + operator + " " + literal + " COLLATE BINARY";
+    }
+
+    @Override
+    public Seek seek(ColumnShape column) {
+        boolean binary = column.collation().map(c -> c.equalsIgnoreCase("BINARY")).orElse(true);
+        return binary ? Seek.BY_INDEX : Seek.BY_SCAN;
     }
 
     @Override
@@ -60,8 +67,8 @@ final class SqliteReading implements Reading {
     }
 
     @Override
-    public String limited(String sql, long rows) {
-        return sql + " LIMIT " + rows;
+    public String limited(String sql, long rows, long skipped) {
+        return sql + " LIMIT " + rows + (skipped == 0 ? "" : " OFFSET " + skipped);
     }
 
     @Override

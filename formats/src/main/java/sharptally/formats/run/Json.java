@@ -3,17 +3,25 @@ package sharptally.formats.run;
 import com.fasterxml.jackson.annotation.JsonSubTypes;
 import com.fasterxml.jackson.annotation.JsonTypeInfo;
 import com.fasterxml.jackson.core.JsonGenerator;
+import com.fasterxml.jackson.core.JsonParser;
 import com.fasterxml.jackson.core.util.DefaultIndenter;
 import com.fasterxml.jackson.core.util.DefaultPrettyPrinter;
+import com.fasterxml.jackson.databind.DeserializationContext;
 import com.fasterxml.jackson.databind.DeserializationFeature;
 import com.fasterxml.jackson.databind.ObjectMapper;
 import com.fasterxml.jackson.databind.PropertyNamingStrategies;
 import com.fasterxml.jackson.databind.SerializationFeature;
+import com.fasterxml.jackson.databind.SerializerProvider;
+import com.fasterxml.jackson.databind.deser.std.StdDeserializer;
 import com.fasterxml.jackson.databind.json.JsonMapper;
+import com.fasterxml.jackson.databind.module.SimpleModule;
+import com.fasterxml.jackson.databind.ser.std.StdSerializer;
 import com.fasterxml.jackson.datatype.jdk8.Jdk8Module;
 import java.io.IOException;
 import java.io.OutputStream;
 import sharptally.core.rule.Rule;
+import sharptally.core.types.Value;
+import sharptally.formats.value.ValueJson;
 
 /** The JSON of run folders: names in lower case with hyphens, indented where a file is one object. */
 public final class Json {
@@ -24,9 +32,33 @@ public final class Json {
             .disable(DeserializationFeature.FAIL_ON_UNKNOWN_PROPERTIES)
             .defaultPrettyPrinter(new DefaultPrettyPrinter().withObjectIndenter(new DefaultIndenter("  ", "\n")))
             .addMixIn(Rule.class, RuleForm.class)
+            .addModule(values())
             .build();
 
     private Json() {}
+
+    /** Values as in findings. */
+    private static SimpleModule values() {
+        return new SimpleModule()
+                .addSerializer(Value.class, new StdSerializer<>(Value.class) {
+                    @Override
+                    public void serialize(Value value, JsonGenerator out, SerializerProvider provider)
+                            throws IOException {
+                        ValueJson.write(out, value);
+                    }
+                })
+                .addDeserializer(Value.class, new StdDeserializer<>(Value.class) {
+                    @Override
+                    public Value deserialize(JsonParser in, DeserializationContext context) throws IOException {
+                        return ValueJson.read(in.readValueAsTree());
+                    }
+
+                    @Override
+                    public Value getNullValue(DeserializationContext context) {
+                        return Value.NULL;
+                    }
+                });
+    }
 
     /** A rule is an object whose {@code rule} says which one it is. */
     @JsonTypeInfo(use = JsonTypeInfo.Id.NAME, property = "rule")
@@ -45,6 +77,11 @@ public final class Json {
         @JsonSubTypes.Type(value = Rule.Clean.class, name = "clean")
     })
     private interface RuleForm {}
+
+    /** An object on one line. */
+    static String line(Object object) throws IOException {
+        return MAPPER.writer().without(SerializationFeature.INDENT_OUTPUT).writeValueAsString(object);
+    }
 
     /** A generator of one object per line, the line ends being the caller's. */
     public static JsonGenerator lines(OutputStream out) throws IOException {

@@ -12,6 +12,7 @@ import sharptally.core.fault.ToolException;
 import sharptally.core.finding.FindingKind;
 import sharptally.core.match.ColumnPair;
 import sharptally.core.match.TableMatch;
+import sharptally.core.range.Damage;
 
 /**
  * One match in {@code run.json}.
@@ -27,6 +28,7 @@ import sharptally.core.match.TableMatch;
  * @param failure why the match was not compared to its end
  * @param exitCode what this match alone would make the program exit with
  * @param findings the file of findings, relative to the run folder
+ * @param damage where in the key range rows differ; empty where there is no key
  */
 public record MatchSummary(
         String name,
@@ -51,7 +53,11 @@ public record MatchSummary(
         List<String> notCompared,
         Optional<String> failure,
         int exitCode,
-        String findings) {
+        String findings,
+        List<Damage.Cell> damage) {
+    public MatchSummary {
+        damage = damage == null ? List.of() : List.copyOf(damage);
+    }
 
     public static MatchSummary of(MatchResult result, String findings) {
         TableMatch match = result.match();
@@ -81,7 +87,8 @@ public record MatchSummary(
                 match.notCompared(),
                 result.failure().map(ToolException::getMessage),
                 exitCode(result, counts),
-                findings);
+                findings,
+                result.outcome().map(Outcome::damage).orElse(List.of()));
     }
 
     private static int exitCode(MatchResult result, Counts counts) {

@@ -20,6 +20,7 @@ import sharptally.core.totals.TotalsResult;
  * @param sourceOnly tables that have no counterpart
  * @param notes what is worth knowing of the run as a whole
  * @param totals of matches whose totals were held against each other
+ * @param narrowed what kept rows from being compared, as the user wanted it
  * @param checks what was expected of figures of one side
  */
 public record RunSummary(
@@ -41,7 +42,8 @@ public record RunSummary(
         List<String> targetOnly,
         List<String> notes,
         List<TotalsResult> totals,
-        List<CheckResult> checks) {
+        List<CheckResult> checks,
+        List<String> narrowed) {
     public static final int FORMAT = 2;
 
     public RunSummary {
@@ -51,6 +53,7 @@ public record RunSummary(
         notes = List.copyOf(notes);
         totals = List.copyOf(totals);
         checks = List.copyOf(checks);
+        narrowed = narrowed == null ? List.of() : List.copyOf(narrowed);
     }
 
     /** Whether a figure differs, or is not as it was expected. */

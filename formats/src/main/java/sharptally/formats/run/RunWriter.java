@@ -118,70 +118,28 @@ public final class RunWriter {
         });
     }
 
-    /** Starts the findings of one match. */
-    public FindingsOut openFindings(TableMatch match) {
-        return new FindingsOut(folder.resolve(findingsFile(match)), new FindingJson(match));
+    /** Goes on with a run that was broken off. */
+    public static RunWriter goOn(RunFolder run) {
+        RunWriter writer = new RunWriter(run.folder());
+        run.matches().forEach(writer::findingsFile);
+        return writer;
     }
 
-    private static ToolException cantWrite(Path where, IOException e) {
+    /**
+     * What is kept of one match while it is compared range by range.
+     *
+     * @param journal of the run
+     */
+    public MatchParts parts(TableMatch match, Journal journal) {
+        return new MatchParts(match, folder, findingsFile(match), journal);
+    }
+
+    static ToolException cantWrite(Path where, IOException e) {
         return new ToolException(
                 ErrorKind.INCOMPLETE,
                 "can't write the run folder",
                 where + " (" + e.getMessage() + ")",
                 "make room, or choose another folder with --runs",
                 e);
-    }
-
-    /** The findings of one match on their way to disk. Used by one thread. */
-    public static final class FindingsOut implements FindingSink, AutoCloseable {
-        private final Path file;
-        private final FindingJson json;
-        private final FileChannel channel;
-        private final JsonGenerator out;
-
-        private FindingsOut(Path file, FindingJson json) {
-            this.file = file;
-            this.json = json;
-            try {
-                channel = FileChannel.open(
-                        file,
-                        StandardOpenOption.CREATE,
-                        StandardOpenOption.WRITE,
-                        StandardOpenOption.TRUNCATE_EXISTING);
-                out = Json.lines(Channels.newOutputStream(channel));
-            } catch (IOException e) {
-                throw cantWrite(file, e);
-            }
-        }
-
-        @Override
-        public void accept(Finding finding) {
-            try {
-                json.write(out, finding);
-                out.writeRaw('\n');
-            } catch (IOException e) {
-                throw cantWrite(file, e);
-            }
-        }
-
-        @Override
-        public void restart() {
-            try {
-                out.flush();
-                channel.truncate(0);
-                channel.position(0);
-            } catch (IOException e) {
-                throw cantWrite(file, e);
-            }
-        }
-
-        @Override
-        public void close() {
-            try (channel) {
-                out.flush();
-            } catch (IOException e) {
-                throw cantWrite(file, e);
-            }
-        }
     }
 }

@@ -40,6 +40,7 @@ public final class RunText {
         text.places();
         text.notes();
         text.matches();
+        text.strips();
         text.columns();
         text.rules();
         text.lines.addAll(TotalsText.lines(run, style, false));
@@ -62,7 +63,8 @@ public final class RunText {
     }
 
     private void notes() {
-        List<String> notes = new ArrayList<>(run.notes());
+        List<String> notes = new ArrayList<>(run.narrowed());
+        notes.addAll(run.notes());
         run.sourceOnly().forEach(t -> notes.add("table " + t + " is in the source only: not compared"));
         run.targetOnly().forEach(t -> notes.add("table " + t + " is in the target only: not compared"));
         for (MatchSummary match : run.matches()) {
@@ -125,6 +127,24 @@ public final class RunText {
 
     private static String name(MatchSummary match) {
         return match.name().equalsIgnoreCase(match.target()) ? match.name() : match.name() + " > " + match.target();
+    }
+
+    private void strips() {
+        TextTable table = new TextTable(Align.LEFT, Align.LEFT);
+        table.heading("where rows differ", "by key");
+        boolean any = false;
+        for (MatchSummary match : run.matches()) {
+            if (match.damage().stream().anyMatch(c -> c.differing() > 0)) {
+                any = true;
+                table.row(List.of(
+                        Cell.of(TextWidth.cut(TextWidth.harmless(match.name()), MAX_NAME_WIDTH)),
+                        Cell.of(StripText.line(match.damage(), style))));
+            }
+        }
+        if (any) {
+            lines.addAll(table.lines(style));
+            lines.add("");
+        }
     }
 
     /** The columns that differ, each with three examples where there is room for them. */
@@ -203,6 +223,7 @@ public final class RunText {
         String unproved = proved < all ? "; " + Figures.count(all - proved, "table") + " not proved either way" : "";
         if (run.exitCode() == 0) {
             lines.add(style.paint("same", Meaning.GOOD) + ": every row of " + Figures.count(all, "table")
+                    + (run.narrowed().isEmpty() ? "" : " that was asked for (see notes)")
                     + " was compared, nothing differs" + alone());
         } else if (proved == 0) {
             lines.add(style.paint("nothing was proved", Meaning.CHANGED));

@@ -1,0 +1,132 @@
+package sharptally.cli;
+
+import java.time.Duration;
+import java.util.Optional;
+import picocli.CommandLine.Model.CommandSpec;
+import picocli.CommandLine.Option;
+import picocli.CommandLine.Spec;
+import picocli.CommandLine.Spec.Target;
+import sharptally.cli.job.Narrowing;
+import sharptally.core.compare.Method;
+import sharptally.core.fault.ErrorKind;
+import sharptally.core.fault.ToolException;
+
+/** How rows are compared, and which. */
+final class TacticsChoice {
+    @Spec(Target.MIXEE)
+    CommandSpec command;
+
+    @Option(
+            names = "--method",
+            paramLabel = "METHOD",
+            defaultValue = "auto",
+            description = "How rows are compared: ${COMPLETION-CANDIDATES}. Default: auto, which measures and picks.")
+    Method method = Method.AUTO;
+
+    @Option(
+            names = "--where",
+            paramLabel = "CONDITION",
+            description = "Only rows that meet this condition, in SQL that both databases understand.")
+    Optional<String> where = Optional.empty();
+
+    @Option(
+            names = "--keys",
+            paramLabel = "FROM..TO",
+            description = "Only rows with a key from FROM on, up to but without TO; either may be left out. Values of"
+                    + " several key columns with commas between.")
+    Optional<String> keys = Optional.empty();
+
+    @Option(
+            names = "--sample",
+            paramLabel = "SHARE",
+            description = "Only a share of the rows, such as 1%%, chosen by a hash of the key: the same rows each time.")
+    Optional<String> sample = Optional.empty();
+
+    @Option(
+            names = "--changed-since",
+            arity = "2",
+            paramLabel = "COLUMN VALUE",
+            description = "Only rows that have this value or a greater one in a column, on either side.")
+    String[] changedSince = new String[0];
+
+    @Option(
+            names = "--range-rows",
+            paramLabel = "N",
+            description = "About how many rows are compared, and kept as finished, at a time. Default: 250000.")
+    Optional<String> rangeRows = Optional.empty();
+
+    @Option(
+            names = "--limit-findings",
+            paramLabel = "N",
+            description = "Stop when so many rows were found to differ; the exit code is 5 then.")
+    Optional<String> limitFindings = Optional.empty();
+
+    @Option(
+            names = "--stop-after",
+            paramLabel = "TIME",
+            description = "Stop after this time, such as 90s, 20m or 2h; the exit code is 5 then.")
+    Optional<String> stopAfter = Optional.empty();
+
+    @Option(
+            names = "--pace",
+            paramLabel = "ROWS_PER_S",
+            description = "Ask for no more than so many rows a second of each side.")
+    Optional<String> pace = Optional.empty();
+
+    boolean isNarrowing() {
+        return !narrowing().equals(Narrowing.NONE);
+    }
+
+    Narrowing narrowing() {
+        return new Narrowing(
+                where,
+                keys,
+                sample.map(this::share),
+                changedSince.length == 0
+                        ? Optional.empty()
+                        : Optional.of(new Narrowing.ChangedSince(changedSince[0], changedSince[1])));
+    }
+
+    private double share(String text) {
+        boolean percent = text.endsWith("%");
+        String digits = percent ? text.substring(0, text.length() - 1) : text;
+        double share = digits.matches("\\d{1,9}(\\.\\d{1,12})?") ? Double.parseDouble(digits) : 0;
+        share = percent ? share / 100 : share;
+        if (share <= 0 || share > 1) {
+            throw usage("--sample", text, "write a share such as 1% or 0.01");
+        }
+        return share;
+    }
+
+    Optional<Long> rangeRows() {
+        return rangeRows.map(text -> count("--range-rows", text));
+    }
+
+    Optional<Long> limitFindings() {
+        return limitFindings.map(text -> count("--limit-findings", text));
+    }
+
+    Optional<Long> pace() {
+        return pace.map(text -> count("--pace", text));
+    }
+
+    Optional<Long> stopAfterSeconds() {
+        return stopAfter.map(text -> {
+            if (!text.matches("[1-9]\\d{0,8}[smh]")) {
+                throw usage("--stop-after", text, "write a number and s, m or h, such as 90s");
+            }
+            return Duration.parse("PT" + text.toUpperCase(java.util.Locale.ROOT)).toSeconds();
+        });
+    }
+
+    private long count(String option, String text) {
+        if (!text.matches("[1-9]\\d{0,17}")) {
+            throw usage(option, text, "write a whole number above 0");
+        }
+        return Long.parseLong(text);
+    }
+
+    private ToolException usage(String option, String text, String mend) {
+        return new ToolException(ErrorKind.USAGE, "not a value for " + option + ": " + text, command.name(), mend);
+    }
+}

@@ -1,0 +1,96 @@
+package sharptally.cli.job;
+
+import java.nio.file.Path;
+import java.util.List;
+import java.util.Optional;
+import sharptally.core.compare.Manner;
+import sharptally.core.compare.Method;
+import sharptally.core.compare.Slowing;
+import sharptally.core.match.TableMatch;
+import sharptally.formats.run.Journal;
+import sharptally.formats.run.RunFolder;
+
+/**
+ * What a user asked of a comparison, in the user's own words, so that it can be asked again when a run is gone on with.
+ *
+ * @param limitFindings how many findings are enough
+ * @param stopAfterSeconds after how long the work ends, finished or not
+ * @param pace how many rows a second may be asked of each side
+ */
+public record CompareWish(
+        Optional<String> source,
+        Optional<String> target,
+        Optional<String> sheet,
+        List<String> only,
+        List<String> key,
+        List<String> leaveOut,
+        Narrowing narrowing,
+        boolean snapshot,
+        Optional<Integer> workers,
+        CompareJob.Totals totals,
+        Method method,
+        Optional<Long> rangeRows,
+        Optional<Long> limitFindings,
+        Optional<Long> stopAfterSeconds,
+        Optional<Long> pace) {
+
+    /** The resolved sheet of a run, in which conditions and samples stand as well. */
+    public static Path sheetOf(RunFolder run) {
+        return run.folder().resolve("sheet.yaml");
+    }
+
+    /** The comparison that a run has made, once more. */
+    public static CompareWish again(RunFolder run) {
+        CompareWish before;
+        try (Journal journal = Journal.goOn(run.folder())) {
+            before = journal.wish(CompareWish.class);
+        }
+        return new CompareWish(
+                Optional.empty(),
+                Optional.empty(),
+                Optional.of(sheetOf(run).toString()),
+                List.of(),
+                List.of(),
+                List.of(),
+                before.narrowing.toKeysAlone(),
+                before.snapshot,
+                Optional.empty(),
+                CompareJob.Totals.NONE,
+                before.method,
+                before.rangeRows,
+                Optional.empty(),
+                Optional.empty(),
+                before.pace);
+    }
+
+    /** The same with the limits of another wish. */
+    public CompareWish withLimitsOf(CompareWish now) {
+        return new CompareWish(
+                source,
+                target,
+                sheet,
+                only,
+                key,
+                leaveOut,
+                narrowing,
+                snapshot,
+                now.workers,
+                totals,
+                method,
+                rangeRows,
+                now.limitFindings,
+                now.stopAfterSeconds,
+                now.pace);
+    }
+
+    /** How each match is compared, with so many workers. */
+    Manner manner(TableMatch match, int ranges) {
+        return new Manner(
+                method,
+                narrowing.range(match),
+                rangeRows.orElse(Manner.ROWS_PER_RANGE),
+                ranges,
+                pace.map(Slowing::new).orElse(Slowing.NONE),
+                narrowing.since(match));
+    }
+}

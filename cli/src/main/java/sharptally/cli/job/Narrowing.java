@@ -1,0 +1,161 @@
+package sharptally.cli.job;
+
+import java.util.List;
+import java.util.Optional;
+import sharptally.core.compare.Manner;
+import sharptally.core.fault.ErrorKind;
+import sharptally.core.fault.ToolException;
+import sharptally.core.match.ColumnPair;
+import sharptally.core.match.TableMatch;
+import sharptally.core.place.Extract;
+import sharptally.core.place.Place;
+import sharptally.core.place.Side;
+import sharptally.core.range.KeyRange;
+import sharptally.core.rows.Cast;
+import sharptally.core.rows.Column;
+import sharptally.core.shape.ColumnShape;
+import sharptally.core.shape.TableShape;
+import sharptally.core.types.CanonicalType;
+import sharptally.core.types.Kind;
+import sharptally.core.types.Value;
+
+/**
+ * Which rows of each match are compared.
+ *
+ * @param where a condition in SQL that both databases understand
+ * @param keys a range of the key, as {@code FROM..TO}: from the one on, up to but without the other; either may be empty
+ * @param sample the share of rows that is compared, chosen by a hash of the key
+ * @param changedSince a column and the value from which on rows of either side are compared
+ */
+public record Narrowing(
+        Optional<String> where, Optional<String> keys, Optional<Double> sample, Optional<ChangedSince> changedSince) {
+    /** All rows. */
+    public static final Narrowing NONE =
+            new Narrowing(Optional.empty(), Optional.empty(), Optional.empty(), Optional.empty());
+
+    /** Rows of either side whose value in a column is this one or greater. */
+    public record ChangedSince(String column, String value) {}
+
+    /** What a table's own condition does not say. */
+    Narrowing toKeysAlone() {
+        return new Narrowing(Optional.empty(), keys, Optional.empty(), changedSince);
+    }
+
+    /** What rows are left out, in words; empty where none are. */
+    List<String> words() {
+        List<String> words = new java.util.ArrayList<>();
+        where.ifPresent(w -> words.add("only rows where " + w.replace('\n', ' ')));
+        keys.ifPresent(k -> words.add("only keys " + k));
+        changedSince.ifPresent(
+                c -> words.add("only rows with " + c.column() + " from " + c.value() + " on, on either side"));
+        sample.ifPresent(
+                s -> words.add("a sample: " + s * 100 + " % of the keys; the other rows were not looked at"));
+        return words;
+    }
+
+    private static final long SHARES = 1 << 20;
+
+    /**
+     * The match with only the rows that are wanted, but for the key range.
+     *
+     * @throws ToolException when a place does not understand a condition, or has no way to take a sample
+     */
+    TableMatch narrowed(TableMatch match, Place from, Place to) {
+        TableShape source = match.source();
+        TableShape target = match.target();
+        if (where.isPresent()) {
+            source = filtered(source, where.get(), from);
+            target = filtered(target, where.get(), to);
+        }
+        if (sample.isPresent()) {
+            source = filtered(source, sampled(match, from, Side.SOURCE), from);
+            target = filtered(target, sampled(match, to, Side.TARGET), to);
+        }
+        return match.over(source, target);
+    }
+
+    private String sampled(TableMatch match, Place place, Side side) {
+        List<ColumnShape> key = match.keyPairs().stream()
+                .map(p -> side == Side.SOURCE ? p.source() : p.target())
+                .toList();
+        List<Kind> kinds = match.keyPairs().stream().map(ColumnPair::comparedAs).toList();
+        return place.sampled(key, kinds, Math.round(sample.orElseThrow() * SHARES), SHARES)
+                .orElseThrow(() -> new ToolException(
+                        ErrorKind.USAGE,
+                        match.wholeRow()
+                                ? "a sample is chosen by the key, and this match has none"
+                                : "this database can't choose a sample by the key",
+                        place.address() + ", " + match.name(),
+                        "use --where or --keys"));
+    }
+
+    private static TableShape filtered(TableShape table, String condition, Place place) {
+        TableShape narrowed = table.and(condition);
+        place.describe(new Extract(table.name().toString(), table.query(), narrowed.where(), java.util.Map.of()));
+        return narrowed;
+    }
+
+    /** From which value on rows are wanted; empty where that is not asked. */
+    Optional<Manner.Since> since(TableMatch match) {
+        return changedSince.map(wish -> {
+            ColumnPair pair = match.pairs().stream()
+                    .filter(p -> p.name().equalsIgnoreCase(wish.column())
+                            || p.target().name().equalsIgnoreCase(wish.column()))
+                    .findFirst()
+                    .orElseThrow(() -> usage(
+                            "no such column among those that are compared",
+                            match.name() + "." + wish.column(),
+                            "name a column that both sides have"));
+            return new Manner.Since(
+                    pair.source(),
+                    pair.target(),
+                    value(pair.source(), wish.value()),
+                    value(pair.target(), wish.value()));
+        });
+    }
+
+    /** The range of the key. */
+    KeyRange range(TableMatch match) {
+        if (keys.isEmpty()) {
+            return KeyRange.ALL;
+        }
+        String[] ends = keys.get().split("\\.\\.", -1);
+        if (ends.length != 2 || ends[0].isEmpty() && ends[1].isEmpty()) {
+            throw usage("not a range of keys", keys.get(), "write FROM..TO, FROM.. or ..TO");
+        }
+        return new KeyRange(end(match, ends[0]), end(match, ends[1]));
+    }
+
+    private static List<Value> end(TableMatch match, String text) {
+        if (text.isEmpty()) {
+            return List.of();
+        }
+        String[] parts = match.key().size() == 1 ? new String[] {text} : text.split(",", -1);
+        if (match.wholeRow() || parts.length > match.key().size()) {
+            throw usage(
+                    "the key has " + match.key().size() + " columns, not " + parts.length,
+                    match.name() + ": " + text,
+                    "write as many values as the key's first columns, with commas between");
+        }
+        return java.util.stream.IntStream.range(0, parts.length)
+                .mapToObj(i -> value(match.keyPairs().get(i).source(), parts[i]))
+                .toList();
+    }
+
+    private static Value value(ColumnShape column, String text) {
+        Kind kind = column.type().orElseThrow().kind();
+        Column cell = new Column(1);
+        cell.addText(text);
+        Value value = new Cast(CanonicalType.of(Kind.TEXT), kind == Kind.ANY ? Kind.TEXT : kind)
+                .apply(cell)
+                .value(0);
+        if (value instanceof Value.Text && kind != Kind.TEXT && kind != Kind.ANY) {
+            throw usage("not a value of column " + column.name(), text, "it is of type " + column.declaredType());
+        }
+        return value;
+    }
+
+    private static ToolException usage(String what, String where, String mend) {
+        return new ToolException(ErrorKind.USAGE, what, where, mend);
+    }
+}

@@ -1,0 +1,31 @@
+package sharptally.core.compare;
+
+import java.util.Optional;
+import sharptally.core.range.KeyRange;
+import sharptally.core.shape.ColumnShape;
+import sharptally.core.types.Value;
+
+/**
+ * How a match is to be compared.
+ *
+ * @param keys only the rows in this range of the key
+ * @param rowsPerRange about how many rows a range has that is compared, and finished, by itself
+ * @param workers how many ranges are compared at once, each over a connection of its own per side
+ * @param changedSince which rows are looked for, by what either side holds; empty for all
+ * @param slowing mercy for the servers
+ */
+public record Manner(
+        Method method,
+        KeyRange keys,
+        long rowsPerRange,
+        int workers,
+        Slowing slowing,
+        Optional<Since> changedSince) {
+    /** Only rows that hold at least some value in a column, on either side. */
+    public record Since(ColumnShape source, ColumnShape target, Value ofSource, Value ofTarget) {}
+
+    public static final long ROWS_PER_RANGE = 250_000;
+
+    /** All rows, as fast as may be. */
+    public static final Manner DEFAULT = new Manner(Method.AUTO, KeyRange.ALL, ROWS_PER_RANGE, 1, Slowing.NONE, Optional.empty());
+}

@@ -1,0 +1,251 @@
+package sharptally.core.compare;
+
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.OptionalLong;
+import java.util.function.BooleanSupplier;
+import sharptally.core.fault.ErrorKind;
+import sharptally.core.fault.ToolException;
+import sharptally.core.match.TableMatch;
+import sharptally.core.place.Place;
+import sharptally.core.place.ReadRequest;
+import sharptally.core.place.Seek;
+import sharptally.core.place.Side;
+import sharptally.core.place.SumsRequest;
+import sharptally.core.range.KeyRange;
+import sharptally.core.range.RangeSum;
+import sharptally.core.rows.Column;
+import sharptally.core.rows.RowBatch;
+import sharptally.core.rows.RowSource;
+import sharptally.core.types.Value;
+
+/**
+ * Chooses the method for a match: finds out which ones can be used, times each of them on the first rows of the table,
+ * and takes the one that promises to be done first. The sample also shows how much crosses the links.
+ */
+public final class MethodChoice {
+    private static final long SAMPLE_ROWS = 32_768;
+    private static final long SLICE = 1_024;
+    /** Below this many rows, the sample would cost more than a wrong choice. */
+    private static final long FEW_ROWS = 4 * SAMPLE_ROWS;
+    /** What a row of a slice that differs costs on top of being hashed: it is hashed again, and some are read. */
+    private static final double COST_OF_DIFFERING = 1.5;
+
+    private static final long ROWS_WHERE_UNKNOWN = 1_000_000;
+    private static final int BYTES_PER_SUM = 48;
+    private static final double MILLION = 1e9;
+
+    private final TableMatch match;
+    private final Pair places;
+    private final Eligibility eligibility;
+    private final Manner manner;
+    private final BooleanSupplier stopAsked;
+
+    MethodChoice(TableMatch match, Pair places, Manner manner, BooleanSupplier stopAsked) {
+        this.match = match;
+        this.places = places;
+        this.manner = manner;
+        this.stopAsked = stopAsked;
+        this.eligibility = new Eligibility(match, places.source(), places.target());
+    }
+
+    /** Over one connection per side. */
+    public static MethodChoice of(
+            TableMatch match, Place source, Place target, Manner manner, BooleanSupplier stopAsked) {
+        return new MethodChoice(match, new Pair(source, target), manner, stopAsked);
+    }
+
+    /**
+     * @param rows about how many the source has; -1 where unknown
+     * @param measured whether candidates are to be timed even where there is no choice
+     * @throws ToolException when the user wants a method that can't be used
+     */
+    public Choice choose(long rows, boolean measured) {
+        Optional<String> noChecksum = eligibility.checksumProblem();
+        Optional<String> noJoin = eligibility.joinProblem();
+        Optional<String> refused = manner.method() == Method.CHECKSUM
+                ? noChecksum
+                : manner.method() == Method.JOINED ? noJoin : Optional.empty();
+        if (refused.isPresent()) {
+            throw new ToolException(
+                    ErrorKind.USAGE,
+                    "can't compare by method " + manner.method() + ": " + refused.get(),
+                    match.name(),
+                    "leave the choice to --method auto; --explain shows what can be done");
+        }
+        boolean wanted = manner.method() != Method.AUTO;
+        boolean alone = noChecksum.isPresent() && noJoin.isPresent();
+        boolean few = rows >= 0 && rows < FEW_ROWS;
+        if (!measured && (wanted || alone || few)) {
+            Method method = wanted ? manner.method() : Method.STREAM;
+            return new Choice(method, why(wanted, alone), candidates(noChecksum, noJoin), rows);
+        }
+        List<Candidate> timed = timed(noChecksum, noJoin, rows);
+        Candidate best = timed.stream()
+                .filter(c -> c.problem().isEmpty())
+                .min(Comparator.comparing(Candidate::seconds))
+                .orElseThrow();
+        Method method = wanted ? manner.method() : few ? Method.STREAM : best.method();
+        return new Choice(method, wanted || alone || few ? why(wanted, alone) : "fastest on a sample", timed, rows);
+    }
+
+    private static String why(boolean wanted, boolean alone) {
+        return wanted ? "asked for" : alone ? "no other can be used" : "few rows";
+    }
+
+    private List<Candidate> candidates(Optional<String> noChecksum, Optional<String> noJoin) {
+        return List.of(
+                new Candidate(Method.STREAM, Optional.empty(), howStream(), 0, 0, 0),
+                new Candidate(Method.CHECKSUM, noChecksum, noChecksum.isPresent() ? "" : howChecksum(), 0, 0, 0),
+                new Candidate(Method.JOINED, noJoin, noJoin.isPresent() ? "" : "one join on the server", 0, 0, 0));
+    }
+
+    private String howStream() {
+        return match.wholeRow() ? "all rows of both sides, sorted here" : "all rows of both sides, in key order";
+    }
+
+    private String howChecksum() {
+        String form = eligibility.form() == SumsRequest.Form.OWN
+                ? "the engine's own hash functions"
+                : "md5 in the common form (" + eligibility.ownProblem().orElse("") + ")";
+        return form + (eligibility.seek() == Seek.BY_SCAN ? ", without an index that has our order" : "");
+    }
+
+    private List<Candidate> timed(Optional<String> noChecksum, Optional<String> noJoin, long rows) {
+        List<Candidate> out = new ArrayList<>();
+        KeyRange sample = eligibility.rangeProblem().isEmpty() && eligibility.seek() == Seek.BY_INDEX
+                ? sample()
+                : KeyRange.ALL;
+        if (sample.holdsAll() && rows > FEW_ROWS) {
+            // Whatever would be timed, would be timed on all rows.
+            return candidates(noChecksum, noJoin);
+        }
+        long total = rows > 0 ? rows : ROWS_WHERE_UNKNOWN;
+        Timing reading = fastest(() -> readSample(sample));
+        double perRow = reading.seconds / Math.max(1, reading.rows);
+        double bytesPerRow = reading.bytes / Math.max(1, reading.rows);
+        out.add(candidate(Method.STREAM, howStream(), reading, total, bytesPerRow * total, perRow * total));
+        if (noChecksum.isPresent()) {
+            out.add(Candidate.impossible(Method.CHECKSUM, noChecksum.get()));
+        } else {
+            Timing summing = fastest(() -> sumSample(sample));
+            double share = summing.differing;
+            double again = share > 0.5 ? perRow : share * COST_OF_DIFFERING * summing.seconds / Math.max(1, summing.rows);
+            double seconds = (summing.seconds / Math.max(1, summing.rows) + again) * total;
+            double bytes = 2.0 * total / SLICE * BYTES_PER_SUM + share * total / 8 * bytesPerRow;
+            out.add(candidate(Method.CHECKSUM, howChecksum(), summing, total, bytes, seconds));
+        }
+        if (noJoin.isPresent()) {
+            out.add(Candidate.impossible(Method.JOINED, noJoin.get()));
+        } else {
+            Timing joining = fastest(() -> joinSample(sample));
+            double seconds = joining.seconds / Math.max(1, reading.rows) * total;
+            double share = joining.rows / Math.max(1.0, reading.rows);
+            out.add(candidate(
+                    Method.JOINED,
+                    "one join on the server",
+                    new Timing(reading.rows, joining.bytes, joining.seconds, 0),
+                    total,
+                    share * total * bytesPerRow,
+                    seconds));
+        }
+        return out;
+    }
+
+    private static Candidate candidate(
+            Method method, String how, Timing timing, long rows, double bytes, double seconds) {
+        return new Candidate(
+                method, Optional.empty(), how, timing.rows / Math.max(1e-9, timing.seconds), bytes, seconds);
+    }
+
+    private record Timing(long rows, double bytes, double seconds, double differing) {}
+
+    private interface Trial {
+        Timing run();
+    }
+
+    /** The better of two: the first one finds caches cold and code not yet compiled. */
+    private static Timing fastest(Trial trial) {
+        Timing first = trial.run();
+        Timing second = trial.run();
+        return second.seconds < first.seconds ? second : first;
+    }
+
+    /** The first rows of the source, as a range of keys; all of them where there are no more. */
+    private KeyRange sample() {
+        ReadRequest keys = new ReadRequest(match.source(), eligibility.key(Side.SOURCE), eligibility.key(Side.SOURCE))
+                .within(List.of(manner.keys()))
+                .first(1)
+                .skipping(SAMPLE_ROWS);
+        try (RowSource rows = places.source().read(keys)) {
+            Optional<RowBatch> batch = rows.next();
+            List<Value> end = batch.map(b -> b.row(0)).orElse(manner.keys().to());
+            return end.contains(Value.NULL) ? manner.keys() : new KeyRange(manner.keys().from(), end);
+        }
+    }
+
+    private Timing readSample(KeyRange sample) {
+        long began = System.nanoTime();
+        var answers = places.ask(side -> drained(side, sample), stopAsked);
+        double seconds = (System.nanoTime() - began) / MILLION;
+        return new Timing(answers.source().rows, answers.source().bytes + answers.target().bytes, seconds, 0);
+    }
+
+    private Timing drained(Side side, KeyRange sample) {
+        boolean ofSource = side == Side.SOURCE;
+        List<sharptally.core.shape.ColumnShape> order =
+                match.wholeRow() ? List.of() : eligibility.key(side);
+        ReadRequest request = new ReadRequest(
+                        ofSource ? match.source() : match.target(),
+                        ofSource ? match.sourceColumns() : match.targetColumns(),
+                        order)
+                .within(sample.holdsAll() ? List.of() : List.of(sample));
+        try (RowSource rows = (ofSource ? places.source() : places.target()).read(request)) {
+            return drain(rows);
+        }
+    }
+
+    private static Timing drain(RowSource rows) {
+        long count = 0;
+        double bytes = 0;
+        for (Optional<RowBatch> batch = rows.next(); batch.isPresent(); batch = rows.next()) {
+            count += batch.get().rows();
+            for (Column column : batch.get().columns()) {
+                bytes += column.arenaSize() > 0 ? column.arenaSize() : 8.0 * column.size();
+            }
+        }
+        return new Timing(count, bytes, 0, 0);
+    }
+
+    private Timing sumSample(KeyRange sample) {
+        long began = System.nanoTime();
+        OptionalLong step = eligibility.isWholeNumber() ? OptionalLong.of(SLICE) : OptionalLong.empty();
+        SumsRequest source = eligibility.request(Side.SOURCE, eligibility.form());
+        SumsRequest target = eligibility.request(Side.TARGET, eligibility.form());
+        var answers = places.ask(
+                side -> side == Side.SOURCE
+                        ? places.source().sums(source.over(List.of(sample), step))
+                        : places.target().sums(target.over(List.of(sample), step)),
+                stopAsked);
+        double seconds = (System.nanoTime() - began) / MILLION;
+        Map<Long, RangeSum> ofSource = answers.source();
+        long rows = ofSource.values().stream().mapToLong(RangeSum::rows).sum();
+        long differing = ofSource.entrySet().stream()
+                .filter(e -> !e.getValue().equals(answers.target().get(e.getKey())))
+                .count();
+        // One sum over all of the sample tells nothing of the share.
+        double share = step.isEmpty() ? 0 : differing / Math.max(1.0, ofSource.size());
+        return new Timing(rows, 0, seconds, share);
+    }
+
+    private Timing joinSample(KeyRange sample) {
+        long began = System.nanoTime();
+        try (RowSource rows = places.source().joined(JoinComparison.request(match, places, sample))) {
+            Timing drained = drain(rows);
+            return new Timing(drained.rows, drained.bytes, (System.nanoTime() - began) / MILLION, 0);
+        }
+    }
+}

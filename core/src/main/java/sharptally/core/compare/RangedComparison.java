@@ -1,0 +1,310 @@
+package sharptally.core.compare;
+
+import java.time.Duration;
+import java.util.ArrayList;
+import java.util.Collections;
+import java.util.EnumSet;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Optional;
+import java.util.OptionalLong;
+import java.util.Set;
+import java.util.concurrent.ConcurrentHashMap;
+import java.util.concurrent.ExecutionException;
+import java.util.concurrent.ExecutorService;
+import java.util.concurrent.Executors;
+import java.util.concurrent.Future;
+import java.util.concurrent.TimeUnit;
+import java.util.concurrent.atomic.AtomicInteger;
+import java.util.function.BooleanSupplier;
+import java.util.stream.IntStream;
+import sharptally.core.fault.ErrorKind;
+import sharptally.core.fault.ToolException;
+import sharptally.core.match.TableMatch;
+import sharptally.core.place.Place;
+import sharptally.core.place.ReadRequest;
+import sharptally.core.place.Seek;
+import sharptally.core.place.Side;
+import sharptally.core.range.Damage;
+import sharptally.core.range.KeyRange;
+
+/**
+ * Compares one match range by range. The key is cut into ranges where both databases can seek in it; each range is
+ * compared by itself, by one of several workers, and kept as finished. Ranges that an earlier attempt had finished are
+ * not compared again. Results are put together in key order, so they do not depend on which worker was faster.
+ *
+ * <p>The method may change from range to range: by {@link Method#AUTO}, ranges are streamed from then on when checksums
+ * turn out to cost more than reading was seen to cost.
+ */
+public final class RangedComparison {
+    private static final double CLEARLY = 1.15;
+    private static final int MAX_RANGES = 2_000;
+
+    private final TableMatch match;
+    private final List<Pair> workers;
+    private final Manner manner;
+    private final PartKeeper keeper;
+    private final Progress progress;
+    private final BooleanSupplier stopAsked;
+    private final Eligibility eligibility;
+    private final List<String> remarks = Collections.synchronizedList(new ArrayList<>());
+    private final RowsDone done;
+    private volatile Method method = Method.STREAM;
+    private volatile double streamSecondsPerRow = Double.MAX_VALUE;
+
+    /**
+     * @param sources the source as each worker has it, the first one also used for what is asked once
+     * @param targets as many of the target
+     * @param stopAsked looked at now and then; once true, the comparison ends with an {@code INCOMPLETE} failure
+     */
+    public RangedComparison(
+            TableMatch match,
+            List<Place> sources,
+            List<Place> targets,
+            Manner manner,
+            PartKeeper keeper,
+            Progress progress,
+            BooleanSupplier stopAsked) {
+        this.match = match;
+        this.workers = IntStream.range(0, sources.size())
+                .mapToObj(i -> new Pair(sources.get(i), targets.get(i)))
+                .toList();
+        this.manner = manner;
+        this.keeper = keeper;
+        this.progress = progress;
+        this.stopAsked = stopAsked;
+        this.done = new RowsDone(progress);
+        this.eligibility = new Eligibility(
+                match, workers.get(0).source(), workers.get(0).target());
+    }
+
+    /**
+     * @param rows about how many the source has; -1 where unknown
+     * @throws ToolException when a side can't be read to its end, or a stop was asked for; what the keeper holds by then
+     *     proves nothing of the ranges that are not finished
+     */
+    public Outcome run(long rows) {
+        long began = System.nanoTime();
+        try {
+            return outcome(runRanges(rows), began);
+        } catch (OutOfOrder e) {
+            remarks.clear();
+            if (!manner.keys().holdsAll()) {
+                throw new ToolException(
+                        ErrorKind.READ,
+                        "the " + e.side() + " orders this key in another way than we do, so a part of it can't be read",
+                        match.name(),
+                        "compare all keys");
+            }
+            keeper.restart();
+            return outcome(List.of(whole(0)), began);
+        }
+    }
+
+    private Outcome outcome(List<Part> parts, long began) {
+        Counts counts = parts.stream().map(Part::counts).reduce(Counts::plus).orElseGet(Counts::none);
+        List<Damage.Cell> damage = new ArrayList<>();
+        Set<String> methods = new LinkedHashSet<>();
+        Set<String> told = new LinkedHashSet<>(remarks);
+        for (Part part : parts) {
+            damage.addAll(part.damage());
+            methods.add(part.method());
+            told.addAll(part.remarks());
+        }
+        Part all = new Part(counts, String.join(" and ", methods), damage, List.copyOf(told));
+        return Outcome.of(all, Duration.ofNanos(System.nanoTime() - began));
+    }
+
+    /** The whole match over the first connections, with whatever sorting it needs. */
+    private Part whole(int range) {
+        Part part;
+        Pair places = workers.get(0);
+        try (PartKeeper.Sink sink = keeper.open(range)) {
+            part = new TableComparison(match, places.source(), places.target(), progress, stopAsked, manner.slowing())
+                    .part(manner.keys().holdsAll() ? List.of() : List.of(manner.keys()), sink);
+        }
+        keeper.finish(range, part);
+        return part;
+    }
+
+    private List<Part> runRanges(long rows) {
+        Optional<String> noRanges = eligibility.rangeProblem();
+        if (noRanges.isPresent() && !manner.keys().holdsAll()) {
+            throw new ToolException(
+                    ErrorKind.USAGE, "can't compare a part of the key: " + noRanges.get(), match.name(), "compare all keys");
+        }
+        if (manner.changedSince().isPresent()) {
+            return List.of(changed(manner.changedSince().get(), noRanges));
+        }
+        Optional<List<KeyRange>> earlier = keeper.ranges();
+        if (earlier.isPresent() && IntStream.range(0, earlier.get().size()).allMatch(i -> keeper.finished(i).isPresent())) {
+            return finished(earlier.get().size());
+        }
+        Choice choice = new MethodChoice(match, workers.get(0), manner, stopAsked).choose(rows, false);
+        method = choice.method();
+        choice.candidates().stream()
+                .filter(c -> c.method() == Method.STREAM && c.rowsPerSecond() > 0)
+                .forEach(c -> streamSecondsPerRow = 1 / c.rowsPerSecond());
+        List<KeyRange> ranges = earlier.orElseGet(() -> cut(noRanges.isPresent(), rows));
+        if (earlier.isEmpty()) {
+            keeper.cut(ranges);
+        }
+        if (ranges.size() == 1 && method == Method.STREAM) {
+            return List.of(whole(0));
+        }
+        long rowsPerRange = rows > 0 ? Math.max(1, rows / ranges.size()) : manner.rowsPerRange();
+        work(ranges, rowsPerRange);
+        return finished(ranges.size());
+    }
+
+    private Part changed(Manner.Since since, Optional<String> noRanges) {
+        if (noRanges.isPresent()) {
+            throw new ToolException(
+                    ErrorKind.USAGE, "can't look rows up by their key: " + noRanges.get(), match.name(), "use --where");
+        }
+        Pair places = workers.get(0);
+        Stretch stretch = new Stretch(
+                match,
+                places.source(),
+                places.target(),
+                progress,
+                stopAsked,
+                EnumSet.noneOf(Side.class),
+                remarks,
+                manner.slowing());
+        Part part;
+        try (PartKeeper.Sink sink = keeper.open(0)) {
+            part = new ChangedRows(
+                            match,
+                            places,
+                            match.source().and(places.source().atLeast(since.source(), since.ofSource())),
+                            match.target().and(places.target().atLeast(since.target(), since.ofTarget())))
+                    .compare(manner.keys(), stretch, sink);
+        }
+        keeper.finish(0, part);
+        return part;
+    }
+
+    private List<Part> finished(int ranges) {
+        return IntStream.range(0, ranges)
+                .mapToObj(i -> keeper.finished(i)
+                        .orElseThrow(() -> new IllegalStateException("range " + i + " is not finished")))
+                .toList();
+    }
+
+    private List<KeyRange> cut(boolean impossible, long rows) {
+        boolean seeks = !impossible && eligibility.seek() == Seek.BY_INDEX;
+        long perRange = Math.max(manner.rowsPerRange(), rows / MAX_RANGES);
+        if (!seeks || rows >= 0 && rows < 2 * perRange && manner.workers() == 1) {
+            return List.of(manner.keys());
+        }
+        if (manner.workers() > 1 && rows > 0) {
+            perRange = Math.max(1_000, Math.min(perRange, rows / (4L * manner.workers())));
+        }
+        return new Cutting(match.source(), eligibility.key(Side.SOURCE), workers.get(0).source())
+                .cut(manner.keys(), perRange, eligibility.isWholeNumber() ? OptionalLong.of(rows) : OptionalLong.empty());
+    }
+
+    private void work(List<KeyRange> ranges, long rowsPerRange) {
+        AtomicInteger next = new AtomicInteger();
+        Set<RuntimeException> failures = ConcurrentHashMap.newKeySet();
+        BooleanSupplier stop = () -> stopAsked.getAsBoolean() || !failures.isEmpty();
+        ExecutorService pool = Executors.newFixedThreadPool(workers.size());
+        List<RuntimeException> first = Collections.synchronizedList(new ArrayList<>());
+        try {
+            List<Future<?>> running = workers.stream()
+                    .<Future<?>>map(places -> pool.submit(() -> {
+                        try {
+                            for (int i = next.getAndIncrement(); i < ranges.size(); i = next.getAndIncrement()) {
+                                if (stop.getAsBoolean()) {
+                                    throw Stretch.stopped(match);
+                                }
+                                if (keeper.finished(i).isEmpty()) {
+                                    range(i, ranges.get(i), rowsPerRange, places, stop);
+                                }
+                            }
+                        } catch (RuntimeException e) {
+                            first.add(e);
+                            failures.add(e);
+                        }
+                    }))
+                    .toList();
+            for (Future<?> thread : running) {
+                thread.get();
+            }
+        } catch (InterruptedException e) {
+            Thread.currentThread().interrupt();
+            first.add(Stretch.stopped(match));
+        } catch (ExecutionException e) {
+            throw new IllegalStateException(e.getCause());
+        } finally {
+            pool.shutdown();
+            awaitEnd(pool);
+        }
+        if (!first.isEmpty()) {
+            throw first.stream()
+                    .filter(OutOfOrder.class::isInstance)
+                    .findFirst()
+                    .orElse(first.get(0));
+        }
+    }
+
+    private static void awaitEnd(ExecutorService pool) {
+        try {
+            while (!pool.awaitTermination(1, TimeUnit.SECONDS)) {
+                // what still runs ends by itself
+            }
+        } catch (InterruptedException e) {
+            Thread.currentThread().interrupt();
+        }
+    }
+
+    private void range(int number, KeyRange range, long rows, Pair places, BooleanSupplier stop) {
+        Method now = method;
+        long began = System.nanoTime();
+        Stretch stretch = new Stretch(
+                match,
+                places.source(),
+                places.target(),
+                done.ofPart(),
+                stop,
+                EnumSet.noneOf(Side.class),
+                remarks,
+                manner.slowing());
+        Part part;
+        try (PartKeeper.Sink sink = keeper.open(number)) {
+            part = compare(now, range, rows, places, stretch, sink);
+        }
+        keeper.finish(number, part);
+        done.finished(part.counts());
+        double seconds = (System.nanoTime() - began) / 1e9;
+        double expected = streamSecondsPerRow * part.counts().sourceRows();
+        if (manner.method() == Method.AUTO && now != Method.STREAM && seconds > CLEARLY * expected) {
+            method = Method.STREAM;
+        }
+    }
+
+    private Part compare(
+            Method how, KeyRange range, long rows, Pair places, Stretch stretch, PartKeeper.Sink sink) {
+        try {
+            if (how == Method.CHECKSUM) {
+                return new SumComparison(match, places, stretch, manner.slowing()).compare(range, rows, sink);
+            } else if (how == Method.JOINED) {
+                manner.slowing().await(2 * rows);
+                return JoinComparison.compare(match, places, stretch, range, sink);
+            }
+        } catch (ToolException e) {
+            if (e.kind() != ErrorKind.READ) {
+                throw e;
+            }
+            // Such as a value beyond what an expression of ours can bear; reading can bear it.
+            remarks.add("method " + how + " failed and rows were read instead: " + e.getMessage());
+            method = Method.STREAM;
+            sink.restart();
+        } catch (JoinComparison.MovedOn e) {
+            remarks.add("rows changed while they were joined, and were read instead");
+            sink.restart();
+        }
+        return stretch.merge(range.holdsAll() ? List.of() : List.of(range), sink);
+    }
+}

@@ -1,0 +1,176 @@
+package sharptally.core.compare;
+
+import java.util.ArrayList;
+import java.util.EnumSet;
+import java.util.List;
+import java.util.Optional;
+import java.util.Set;
+import java.util.function.BooleanSupplier;
+import java.util.function.UnaryOperator;
+import java.util.stream.IntStream;
+import sharptally.core.fault.ErrorKind;
+import sharptally.core.fault.ToolException;
+import sharptally.core.finding.FindingSink;
+import sharptally.core.match.ColumnPair;
+import sharptally.core.match.TableMatch;
+import sharptally.core.place.Place;
+import sharptally.core.place.ReadRequest;
+import sharptally.core.place.Side;
+import sharptally.core.range.KeyRange;
+import sharptally.core.rows.Cast;
+import sharptally.core.rows.Column;
+import sharptally.core.rows.Prefetch;
+import sharptally.core.rows.RowSource;
+import sharptally.core.rule.RuleSet;
+import sharptally.core.shape.ColumnShape;
+import sharptally.core.shape.TableShape;
+import sharptally.core.sort.ExternalSort;
+
+/**
+ * Compares rows of a match by reading them: both sides in key order, each by a thread of its own, and merged.
+ *
+ * @param sortHere the sides whose rows are sorted by this program
+ * @param remarks gets a sentence for all that the user should know; safe for several threads
+ */
+record Stretch(
+        TableMatch match,
+        Place source,
+        Place target,
+        Progress progress,
+        BooleanSupplier stopAsked,
+        Set<Side> sortHere,
+        List<String> remarks,
+        Slowing slowing) {
+    private static final int STEPS_PER_CHECK = 4_096;
+    private static final long MAX_SORT_CHUNK_BYTES = 32L << 20;
+
+    Stretch {
+        sortHere = sortHere.isEmpty() ? EnumSet.noneOf(Side.class) : EnumSet.copyOf(sortHere);
+    }
+
+    private List<RuleSet> rules() {
+        return match.pairs().stream().map(ColumnPair::toRuleSet).toList();
+    }
+
+    /**
+     * @param ranges which rows; empty for all
+     * @throws OutOfOrder when a side does not come in key order
+     */
+    Part merge(List<KeyRange> ranges, FindingSink sink) {
+        try (RowSource sourceRows = open(Side.SOURCE, ranges);
+                RowSource targetRows = open(Side.TARGET, ranges)) {
+            String method = match.wholeRow() ? "whole rows" : sortHere.isEmpty() ? "stream" : "stream, sorted here";
+            return merge(sourceRows, targetRows, sink, false, method);
+        }
+    }
+
+    /**
+     * @param aligned whether rows of both sides stand beside each other, absent ones with a NULL key
+     */
+    Part merge(RowSource sourceRows, RowSource targetRows, FindingSink sink, boolean aligned, String method) {
+        Tally tally = new Tally(match.pairs().size());
+        try (RowCursor sourceCursor = cursor(sourceRows, Side.SOURCE, !aligned);
+                RowCursor targetCursor = cursor(targetRows, Side.TARGET, !aligned)) {
+            BooleanSupplier step = match.wholeRow()
+                    ? new WholeRowMerge(match, sourceCursor, targetCursor, sink, tally)::step
+                    : new KeyedMerge(match, sourceCursor, targetCursor, sink, tally, aligned)::step;
+            int steps = 0;
+            while (step.getAsBoolean()) {
+                if (++steps == STEPS_PER_CHECK) {
+                    steps = 0;
+                    progress.rows(sourceCursor.rowsPassed(), targetCursor.rowsPassed());
+                    if (stopAsked.getAsBoolean()) {
+                        throw stopped(match);
+                    }
+                }
+            }
+            progress.rows(sourceCursor.rowsPassed(), targetCursor.rowsPassed());
+            Counts counts = tally.counts(sourceCursor.rowsPassed(), targetCursor.rowsPassed());
+            return new Part(counts, method, tally.damage().cells(), List.of());
+        }
+    }
+
+    static ToolException stopped(TableMatch match) {
+        return new ToolException(ErrorKind.INCOMPLETE, "stopped on request", match.name(), "nothing was proved");
+    }
+
+    private RowCursor cursor(RowSource rows, Side side, boolean ordered) {
+        int columns = columns(side).size();
+        int[] key = match.wholeRow()
+                ? IntStream.range(0, match.pairs().size()).toArray()
+                : match.key().stream().mapToInt(i -> i).toArray();
+        return new RowCursor(rows, side, columns, key, forms(side, true), rules(), ordered);
+    }
+
+    List<ColumnShape> columns(Side side) {
+        return side == Side.SOURCE ? match.sourceColumns() : match.targetColumns();
+    }
+
+    /** Rows of one side as they are to be merged. */
+    private RowSource open(Side side, List<KeyRange> ranges) {
+        TableShape table = side == Side.SOURCE ? match.source() : match.target();
+        List<ColumnShape> order = sortHere.contains(side)
+                ? List.of()
+                : match.keyPairs().stream()
+                        .map(p -> side == Side.SOURCE ? p.source() : p.target())
+                        .toList();
+        ReadRequest request = new ReadRequest(table, columns(side), order).within(ranges);
+        Place place = side == Side.SOURCE ? source : target;
+        boolean unique = !order.isEmpty()
+                && table.holdsUnique(order.stream().map(ColumnShape::name).toList())
+                && order.stream().noneMatch(ColumnShape::nullable);
+        int[] key = match.key().stream().mapToInt(i -> i).toArray();
+        RowSource rows = unique ? new ResumingSource(place, request, key, remarks::add) : place.read(request);
+        rows = slowing.slowed(rows);
+        if (sortHere.contains(side)) {
+            List<Integer> sortBy = match.wholeRow()
+                    ? IntStream.range(0, match.pairs().size()).boxed().toList()
+                    : match.key();
+            rows = new ExternalSort(
+                    rows,
+                    batch -> sortBy.stream()
+                            .map(i -> form(i, side).apply(batch.column(i)))
+                            .toList(),
+                    MAX_SORT_CHUNK_BYTES);
+        }
+        return new Prefetch(cast(rows, side), side + "-" + table.name(), stopAsked);
+    }
+
+    /** The rows with their compared forms. */
+    RowSource cast(RowSource rows, Side side) {
+        return new CastingSource(rows, forms(side, false));
+    }
+
+    /** What a column of one side becomes so that it can be compared, or stand in an order, with the other side's. */
+    private UnaryOperator<Column> form(int pair, Side side) {
+        ColumnPair columns = match.pairs().get(pair);
+        Cast cast = side == Side.SOURCE ? columns.sourceCast() : columns.targetCast();
+        RuleSet set = columns.toRuleSet();
+        if (set.isEmpty()) {
+            return cast::apply;
+        }
+        boolean ordered = match.wholeRow() || match.key().contains(pair);
+        return column -> {
+            Column translated = set.translated(cast.apply(column), side);
+            return ordered ? set.loosened(translated) : translated;
+        };
+    }
+
+    /** The forms that are made late, or those that are made while reading; empty for the others. */
+    private List<Optional<UnaryOperator<Column>>> forms(Side side, boolean late) {
+        List<Optional<UnaryOperator<Column>>> all = new ArrayList<>();
+        for (int i = 0; i < match.pairs().size(); i++) {
+            all.add(isMadeLate(i) == late ? Optional.of(form(i, side)) : Optional.empty());
+        }
+        return all;
+    }
+
+    /** Columns of the same type on both sides, when neither a translation nor the order of rows hangs on them. */
+    private boolean isMadeLate(int pair) {
+        var columns = match.pairs().get(pair);
+        return !match.wholeRow()
+                && !match.key().contains(pair)
+                && !columns.toRuleSet().translates()
+                && columns.source().type().equals(columns.target().type());
+    }
+}

@@ -1,0 +1,226 @@
+package sharptally.core.compare;
+
+import java.math.BigDecimal;
+import java.math.BigInteger;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.List;
+import java.util.Map;
+import java.util.OptionalLong;
+import java.util.TreeSet;
+import sharptally.core.fault.ToolException;
+import sharptally.core.match.TableMatch;
+import sharptally.core.place.ReadRequest;
+import sharptally.core.place.Seek;
+import sharptally.core.place.Side;
+import sharptally.core.place.SumsRequest;
+import sharptally.core.range.Damage;
+import sharptally.core.range.KeyRange;
+import sharptally.core.range.RangeSum;
+import sharptally.core.types.Value;
+
+/**
+ * Compares a range of a match by checksums: both sides sum the hashes of their rows over slices of the key, at once and
+ * in one pass; slices with another sum or another number of rows are cut further where the key is a whole number, and
+ * what still differs is read and merged.
+ *
+ * <p>Invariant: a row is passed over unread only in a slice in which both sides have the same number of rows and the
+ * same sum of 64-bit hashes. Failure odds: a slice that differs is passed over with a chance of 2^-64.
+ */
+final class SumComparison {
+    private static final long ROWS_PER_SLICE = 1_024;
+    private static final long FINE_SLICES = 32;
+    private static final int RANGES_PER_QUERY = 200;
+    /** Above this share of differing slices, reading all costs less than asking again. */
+    private static final double MOST = 0.5;
+
+    /** One slice: which keys, and what both sides hold there. */
+    private record Slice(KeyRange keys, RangeSum source, RangeSum target) {
+        boolean isSame() {
+            return source.equals(target);
+        }
+    }
+
+    private final TableMatch match;
+    private final Pair places;
+    private final Stretch stretch;
+    private final SumsRequest ofSource;
+    private final SumsRequest ofTarget;
+    private final boolean wholeNumber;
+    private final boolean seeks;
+    private final Slowing slowing;
+    private final long maxSlices;
+
+    SumComparison(TableMatch match, Pair places, Stretch stretch, Slowing slowing) {
+        this.match = match;
+        this.places = places;
+        this.stretch = stretch;
+        this.slowing = slowing;
+        Eligibility eligibility = new Eligibility(match, places.source(), places.target());
+        ofSource = eligibility.request(Side.SOURCE, eligibility.form());
+        ofTarget = eligibility.request(Side.TARGET, eligibility.form());
+        wholeNumber = eligibility.isWholeNumber();
+        seeks = eligibility.seek() == Seek.BY_INDEX;
+        maxSlices = seeks ? Long.MAX_VALUE : 512;
+    }
+
+    /**
+     * @param rows about how many there are in the range
+     */
+    Part compare(KeyRange range, long rows, PartKeeper.Sink sink) {
+        List<Slice> slices = wholeNumber ? byStep(List.of(range), step(range, rows)) : byBounds(range, rows);
+        List<Slice> differing = slices.stream().filter(s -> !s.isSame()).toList();
+        if (differing.size() > MOST * slices.size() && rows > ROWS_PER_SLICE) {
+            Part part = stretch.merge(List.of(range), sink);
+            return new Part(part.counts(), "stream", part.damage(), List.of());
+        }
+        List<Slice> same = new ArrayList<>(slices.stream().filter(Slice::isSame).toList());
+        if (wholeNumber && !differing.isEmpty()) {
+            List<Slice> finer = refined(differing, step(range, rows) / FINE_SLICES);
+            same.addAll(finer.stream().filter(Slice::isSame).toList());
+            differing = finer.stream().filter(s -> !s.isSame()).toList();
+        }
+        Counts counts = Counts.allSame(
+                same.stream().mapToLong(s -> s.source().rows()).sum(), match.pairs().size());
+        List<Damage.Cell> cells = new ArrayList<>();
+        same.forEach(s -> cells.add(new Damage.Cell(s.keys().from(), s.source().rows(), 0)));
+        List<KeyRange> toRead = joined(differing);
+        for (int i = 0; i < toRead.size(); i += RANGES_PER_QUERY) {
+            Part part = stretch.merge(toRead.subList(i, Math.min(toRead.size(), i + RANGES_PER_QUERY)), sink);
+            counts = counts.plus(part.counts());
+            cells.addAll(part.damage());
+        }
+        cells.sort(Comparator.comparing(Damage.Cell::from, KeyOrder.ASCENDING));
+        return new Part(counts, "checksum", Damage.condensed(cells, 240), List.of());
+    }
+
+    /** Neighbours are read as one range. */
+    private static List<KeyRange> joined(List<Slice> slices) {
+        List<KeyRange> out = new ArrayList<>();
+        for (Slice slice : slices) {
+            KeyRange keys = slice.keys();
+            KeyRange before = out.isEmpty() ? KeyRange.ALL : out.get(out.size() - 1);
+            if (!before.to().isEmpty() && before.to().equals(keys.from())) {
+                out.set(out.size() - 1, new KeyRange(before.from(), keys.to()));
+            } else {
+                out.add(keys);
+            }
+        }
+        return out;
+    }
+
+    private List<Slice> refined(List<Slice> slices, long step) {
+        List<KeyRange> ranges = joined(slices);
+        List<Slice> out = new ArrayList<>();
+        for (int i = 0; i < ranges.size(); i += RANGES_PER_QUERY) {
+            out.addAll(byStep(ranges.subList(i, Math.min(ranges.size(), i + RANGES_PER_QUERY)), step));
+        }
+        return out;
+    }
+
+    private Pair.Answers<Map<Long, RangeSum>> ask(List<KeyRange> ranges, OptionalLong step) {
+        var answers = places.ask(
+                side -> side == Side.SOURCE
+                        ? places.source().sums(ofSource.over(ranges, step))
+                        : places.target().sums(ofTarget.over(ranges, step)),
+                stretch.stopAsked());
+        slowing.await(answers.source().values().stream().mapToLong(RangeSum::rows).sum()
+                + answers.target().values().stream().mapToLong(RangeSum::rows).sum());
+        return answers;
+    }
+
+    /**
+     * How many numbers a slice should span to hold {@link #ROWS_PER_SLICE} rows. A multiple of the number of fine slices
+     * in it, so that none of them lies in two slices.
+     */
+    private static long step(KeyRange range, long rows) {
+        double perSlice = ROWS_PER_SLICE;
+        if (!range.from().isEmpty() && !range.to().isEmpty() && rows > 0) {
+            perSlice = ROWS_PER_SLICE * (number(range.to()) - (double) number(range.from())) / rows;
+        }
+        return FINE_SLICES * (long) Math.max(1, Math.min(perSlice / FINE_SLICES, 1L << 52));
+    }
+
+    private static long number(List<Value> key) {
+        return key.get(0) instanceof Value.Int number
+                ? number.value()
+                : ((Value.Decimal) key.get(0)).value().longValue();
+    }
+
+    private List<Slice> byStep(List<KeyRange> ranges, long step) {
+        var answers = ask(ranges, OptionalLong.of(step));
+        TreeSet<Long> numbers = new TreeSet<>(answers.source().keySet());
+        numbers.addAll(answers.target().keySet());
+        List<Slice> slices = new ArrayList<>();
+        int place = 0;
+        for (long number : numbers) {
+            RangeSum source = answers.source().getOrDefault(number, RangeSum.NOTHING);
+            RangeSum target = answers.target().getOrDefault(number, RangeSum.NOTHING);
+            KeyRange keys = keysOf(number, step);
+            while (place < ranges.size() - 1 && endsBefore(ranges.get(place), keys)) {
+                place++;
+            }
+            KeyRange range = ranges.get(place);
+            slices.add(new Slice(
+                    new KeyRange(later(keys.from(), range.from()), earlier(keys.to(), range.to())), source, target));
+        }
+        return slices;
+    }
+
+    private static boolean endsBefore(KeyRange range, KeyRange keys) {
+        return !range.to().isEmpty()
+                && !keys.from().isEmpty()
+                && KeyOrder.ASCENDING.compare(range.to(), keys.from()) <= 0;
+    }
+
+    private static List<Value> later(List<Value> one, List<Value> other) {
+        return one.isEmpty() || !other.isEmpty() && KeyOrder.ASCENDING.compare(other, one) > 0 ? other : one;
+    }
+
+    private static List<Value> earlier(List<Value> one, List<Value> other) {
+        return one.isEmpty() || !other.isEmpty() && KeyOrder.ASCENDING.compare(other, one) < 0 ? other : one;
+    }
+
+    /** The keys of which the quotient by the step, cut towards zero, is the number. */
+    private static KeyRange keysOf(long number, long step) {
+        BigInteger first = BigInteger.valueOf(number).multiply(BigInteger.valueOf(step));
+        BigInteger width = BigInteger.valueOf(step);
+        BigInteger from = number > 0 ? first : first.subtract(width).add(BigInteger.ONE);
+        BigInteger to = number >= 0 ? first.add(width) : first.add(BigInteger.ONE);
+        return new KeyRange(List.of(whole(from)), List.of(whole(to)));
+    }
+
+    private static Value whole(BigInteger number) {
+        return number.bitLength() < Long.SIZE
+                ? new Value.Int(number.longValue())
+                : new Value.Decimal(new BigDecimal(number));
+    }
+
+    private List<Slice> byBounds(KeyRange range, long rows) {
+        long perSlice = Math.max(ROWS_PER_SLICE * 2, rows / maxSlices + 1);
+        ReadRequest keys = new ReadRequest(match.source(), ofSource.key(), ofSource.key()).within(List.of(range));
+        List<KeyRange> ranges = range.cutAt(places.source().bounds(keys, perSlice));
+        List<Slice> slices = new ArrayList<>();
+        for (int i = 0; i < ranges.size(); i += RANGES_PER_QUERY) {
+            // Where the databases can't seek, all ranges are summed in one pass.
+            int end = seeks ? Math.min(ranges.size(), i + RANGES_PER_QUERY) : ranges.size();
+            List<KeyRange> some = ranges.subList(i, end);
+            var answers = ask(some, OptionalLong.empty());
+            for (long n = 0; n < some.size(); n++) {
+                slices.add(new Slice(
+                        some.get((int) n),
+                        answers.source().getOrDefault(n, RangeSum.NOTHING),
+                        answers.target().getOrDefault(n, RangeSum.NOTHING)));
+            }
+            if (!seeks) {
+                break;
+            }
+        }
+        return slices;
+    }
+
+    /** Whether a failure may be one of working out checksums alone, so that reading may do. */
+    static boolean mayBeRead(ToolException failure) {
+        return failure.kind() == sharptally.core.fault.ErrorKind.READ;
+    }
+}

@@ -1,0 +1,34 @@
+package sharptally.engines.mariadb;
+
+import java.util.Optional;
+import sharptally.core.shape.ColumnShape;
+import sharptally.core.types.Kind;
+import sharptally.engines.jdbc.Joining;
+
+/** Joins tables of one server, of any database. */
+final class MariaJoining implements Joining {
+    private static final String INSTANCE =
+            "SELECT CONCAT_WS(' ', @@hostname, @@port, @@datadir, @@server_id, @@version, @@pid_file, @@socket)";
+
+    @Override
+    public Optional<String> instance() {
+        return Optional.of(INSTANCE);
+    }
+
+    @Override
+    public Outer outer() {
+        return Outer.LEFT;
+    }
+
+    @Override
+    public String distinct(ColumnShape one, ColumnShape other) {
+        return "NOT (" + form(one) + " <=> " + form(other) + ")";
+    }
+
+    private static String form(ColumnShape column) {
+        Kind kind = MariaReading.kind(column);
+        return kind == Kind.TEXT || kind == Kind.JSON
+                ? MariaDialect.asBytes(column)
+                : MariaDialect.quoted(column.name());
+    }
+}

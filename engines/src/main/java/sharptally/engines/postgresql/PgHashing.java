@@ -1,0 +1,178 @@
+package sharptally.engines.postgresql;
+
+import java.util.List;
+import java.util.Optional;
+import java.util.stream.Collectors;
+import java.util.stream.IntStream;
+import sharptally.core.place.SumsRequest.Hashed;
+import sharptally.core.shape.ColumnShape;
+import sharptally.core.types.CanonicalType;
+import sharptally.core.types.Kind;
+import sharptally.engines.jdbc.CommonForm;
+import sharptally.engines.jdbc.Hashing;
+
+/**
+ * Hashes by {@code md5} in the common form, and by the typed 64-bit hash functions in PostgreSQL's own.
+ *
+ * <p>Its own form: the hashes of a row's cells, each with a seed of its column's own, are put together by exclusive or,
+ * and the result is hashed once more, so that values that changed places between rows change the sum. PostgreSQL's hash of
+ * a 64-bit number folds it to 32 bits first ({@code hashint8extended} in hashfunc.c); so the number itself, or for times
+ * their value as a double, is mixed in.
+ */
+final class PgHashing implements Hashing {
+    private static final long NULL_STEP = 0x9E3779B97F4AL;
+
+    /** Values whose hashes tell whether two servers hash alike: versions, byte order, encodings. */
+    private static final String OWN_FORM = "SELECT 'postgresql ' || (hashint8extended(4711, 1)"
+            + " # hashint4extended(-4711, 2) # hash_numeric_extended(47.110, 3) # hashfloat8extended(0.1, 4)"
+            + " # hashtextextended('Gezeiten' || chr(246) COLLATE \"C\", 5)"
+            + " # timestamp_hash_extended('2026-11-23 12:00:00.5', 6)"
+            + " # uuid_hash_extended('00000000-0000-4000-8000-00000000abcd', 7)"
+            + " # hashbpcharextended('a  ' COLLATE \"C\", 8) # time_hash_extended('12:00', 9)"
+            + " # hashcharextended('a', 10) # hashfloat4extended(0.1, 11) # hashint2extended(7::int2, 12))::text"
+            + " || ' ' || pg_encoding_to_char(encoding) FROM pg_database WHERE datname = current_database()";
+
+    @Override
+    public Optional<String> ownForm() {
+        return Optional.of(OWN_FORM);
+    }
+
+    private static CanonicalType type(Hashed column) {
+        return column.column().type().orElseThrow();
+    }
+
+    private static String name(ColumnShape column) {
+        return PgDialect.quoted(column.name());
+    }
+
+    @Override
+    public Optional<String> commonProblem(List<Hashed> columns) {
+        return columns.stream()
+                .filter(c -> !CommonForm.isExact(type(c).kind(), c.comparedAs()))
+                .findFirst()
+                .map(c -> c.column().name() + " (" + c.column().declaredType() + ") has no common form as "
+                        + c.comparedAs().name().toLowerCase(java.util.Locale.ROOT));
+    }
+
+    @Override
+    public String common(List<Hashed> columns) {
+        String record = columns.stream()
+                .map(c -> field(c).map(f -> c.column().nullable() ? "coalesce(" + f + ", '~')" : f)
+                        .orElseThrow())
+                .collect(Collectors.joining(" || '|' || "));
+        return "('x' || left(md5(" + record + "), 16))::bit(64)::bigint";
+    }
+
+    private static Optional<String> field(Hashed hashed) {
+        String name = name(hashed.column());
+        boolean asTime = hashed.comparedAs() == Kind.TIMESTAMP || hashed.comparedAs() == Kind.INSTANT;
+        return Optional.of(
+                switch (type(hashed).kind()) {
+                    case BOOLEAN -> name + "::int::text";
+                    case INTEGER -> name + "::text";
+                    case DECIMAL -> "trim_scale(" + name + ")::text";
+                    case FLOAT -> "CASE WHEN " + name + " = 0 THEN '0' ELSE " + name + "::float8::text END";
+                    case DOUBLE -> "CASE WHEN " + name + " = 0 THEN '0' ELSE " + name + "::text END";
+                    case TEXT, JSON, BITS, OTHER -> counted(name + "::text");
+                    case BYTES -> "encode(" + name + ", 'hex')";
+                    case DATE -> asTime ? name + "::timestamp::text" : name + "::text";
+                    case TIME -> name + "::text";
+                    case TIMESTAMP -> cut(name, hashed.digits()) + "::text";
+                    case INSTANT -> cut("(" + name + " AT TIME ZONE 'UTC')", hashed.digits()) + "::text";
+                    case UUID -> name + "::text";
+                    case ANY -> throw new IllegalStateException("PostgreSQL has no column without a type");
+                });
+    }
+
+    private static String counted(String text) {
+        return "octet_length(" + text + ") || ':' || " + text;
+    }
+
+    private static String cut(String time, int digits) {
+        return digits >= 6
+                ? time
+                : "date_trunc('" + (digits >= 3 ? "milliseconds" : "second") + "', " + time + ")";
+    }
+
+    /** Both sides hold the column in the same way, so that its own functions tell what we would. */
+    @Override
+    public Optional<String> ownProblem(List<Hashed> columns) {
+        return columns.stream()
+                .filter(c -> type(c).kind() != c.comparedAs() || c.digits() < Math.min(6, type(c).digits()))
+                .findFirst()
+                .map(c -> c.column().name() + " (" + c.column().declaredType() + ") is compared as another type");
+    }
+
+    @Override
+    public String own(List<Hashed> columns) {
+        return IntStream.range(0, columns.size())
+                .mapToObj(i -> {
+                    ColumnShape column = columns.get(i).column();
+                    String hash = cell(column, i + 1);
+                    // NULL has a number of its own in each column.
+                    return column.nullable() ? "coalesce(" + hash + ", " + (i + 1L) * NULL_STEP + ")" : hash;
+                })
+                .collect(Collectors.joining(" # "));
+    }
+
+    /** The number itself is mixed in, as its hash depends on 32 bits only. */
+    @Override
+    public String ownMixed(String name) {
+        return "hashint8extended(" + name + ", 0) # " + name;
+    }
+
+    private static String cell(ColumnShape column, int seed) {
+        String name = name(column);
+        Kind kind = column.type().orElseThrow().kind();
+        return switch (kind) {
+            case BOOLEAN -> "hashcharextended(" + name + "::int::\"char\", " + seed + ")";
+            case INTEGER -> whole(column.declaredType(), name, seed);
+            case DECIMAL -> column.declaredType().equals("money")
+                    ? text(name, seed)
+                    : "hash_numeric_extended(" + name + ", " + seed + ")";
+            case FLOAT -> "hashfloat4extended(" + name + ", " + seed + ")";
+            case DOUBLE -> "hashfloat8extended(" + name + ", " + seed + ")";
+            case TIMESTAMP -> time(name, seed);
+            case INSTANT -> time("(" + name + " AT TIME ZONE 'UTC')", seed);
+            case UUID -> "uuid_hash_extended(" + name + ", " + seed + ")";
+            case TIME -> column.declaredType().startsWith("time without") || column.declaredType().equals("time")
+                    ? "time_hash_extended(" + name + ", " + seed + ")"
+                    : text(name, seed);
+            default -> text(name, seed);
+        };
+    }
+
+    private static String whole(String declared, String name, int seed) {
+        return switch (declared) {
+            case "smallint" -> "hashint2extended(" + name + ", " + seed + ")";
+            case "integer" -> "hashint4extended(" + name + ", " + seed + ")";
+            default -> "(hashint8extended(" + name + "::int8, " + seed + ") # " + name + "::int8)";
+        };
+    }
+
+    private static String time(String name, int seed) {
+        return "(timestamp_hash_extended(" + name + ", " + seed + ") # hashfloat8extended(date_part('epoch', " + name
+                + "), " + seed + "))";
+    }
+
+    /** The text of a padded column has lost its padding. */
+    private static String text(String name, int seed) {
+        return "hashtextextended(" + name + "::text COLLATE \"C\", " + seed + ")";
+    }
+
+    @Override
+    public String sum(String hash) {
+        return "SUM(" + hash + ")";
+    }
+
+    /** Else it takes every row for a group of its own, and sorts them. */
+    @Override
+    public String fenced(String query) {
+        return query + " OFFSET 0";
+    }
+
+    @Override
+    public String slice(String number, long step) {
+        return number + " / " + step;
+    }
+}

@@ -1,0 +1,143 @@
+package sharptally.formats.run;
+
+import com.fasterxml.jackson.core.JacksonException;
+import com.fasterxml.jackson.databind.JsonNode;
+import com.fasterxml.jackson.databind.node.ObjectNode;
+import java.io.IOException;
+import java.nio.ByteBuffer;
+import java.nio.channels.FileChannel;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.nio.file.StandardOpenOption;
+import java.util.ArrayList;
+import java.util.List;
+import sharptally.core.fault.ErrorKind;
+import sharptally.core.fault.ToolException;
+
+/**
+ * The journal of a run, {@code journal.jsonl}: first what was asked for, then a line for all that is finished. A line
+ * that was cut short by a crash is the last one, and is dropped. Safe for use by several threads.
+ */
+public final class Journal implements AutoCloseable {
+    static final int FORMAT = 1;
+    private static final String NAME = "journal.jsonl";
+
+    private final Path file;
+    private final FileChannel channel;
+    private final List<JsonNode> earlier;
+
+    private Journal(Path file, FileChannel channel, List<JsonNode> earlier) {
+        this.file = file;
+        this.channel = channel;
+        this.earlier = earlier;
+    }
+
+    /**
+     * A new journal.
+     *
+     * @param wish what the user asked for, as {@link #wish} will give it back
+     */
+    public static Journal begin(Path folder, Object wish) {
+        Path file = folder.resolve(NAME);
+        Journal journal = new Journal(file, open(file), List.of());
+        ObjectNode head = Json.MAPPER.createObjectNode();
+        head.put("journal", FORMAT);
+        head.set("wish", Json.MAPPER.valueToTree(wish));
+        journal.append(head);
+        return journal;
+    }
+
+    /**
+     * The journal of a run that was broken off.
+     *
+     * @throws ToolException when there is none that can be read
+     */
+    public static Journal goOn(Path folder) {
+        Path file = folder.resolve(NAME);
+        List<JsonNode> lines = new ArrayList<>();
+        long length = 0;
+        try {
+            for (byte[] line : lines(Files.readAllBytes(file))) {
+                lines.add(Json.MAPPER.readTree(line));
+                length += line.length + 1L;
+            }
+            if (lines.isEmpty() || lines.get(0).path("journal").asInt() != FORMAT) {
+                throw cantResume(file, "it has no head of format " + FORMAT);
+            }
+            FileChannel channel = open(file);
+            channel.truncate(length);
+            channel.position(length);
+            return new Journal(file, channel, lines);
+        } catch (JacksonException e) {
+            throw cantResume(file, "line " + (lines.size() + 1) + " is damaged");
+        } catch (IOException e) {
+            throw cantResume(file, "it can't be read");
+        }
+    }
+
+    /** The lines that were written to their end. */
+    private static List<byte[]> lines(byte[] bytes) {
+        List<byte[]> out = new ArrayList<>();
+        int start = 0;
+        for (int i = 0; i < bytes.length; i++) {
+            if (bytes[i] == '\n') {
+                out.add(java.util.Arrays.copyOfRange(bytes, start, i));
+                start = i + 1;
+            }
+        }
+        return out;
+    }
+
+    private static ToolException cantResume(Path file, String why) {
+        return new ToolException(
+                ErrorKind.SHEET, "this run can't be gone on with", file + " (" + why + ")", "compare anew");
+    }
+
+    private static FileChannel open(Path file) {
+        try {
+            return FileChannel.open(file, StandardOpenOption.CREATE, StandardOpenOption.WRITE);
+        } catch (IOException e) {
+            throw RunWriter.cantWrite(file, e);
+        }
+    }
+
+    /** What the user had asked for. */
+    public <T> T wish(Class<T> type) {
+        try {
+            return Json.MAPPER.treeToValue(earlier.get(0).get("wish"), type);
+        } catch (JacksonException e) {
+            throw cantResume(file, "its head is damaged");
+        }
+    }
+
+    /** What an earlier attempt wrote of a match, in order. */
+    List<JsonNode> of(String match) {
+        return earlier.stream()
+                .filter(l -> l.path("match").asText().equals(match))
+                .toList();
+    }
+
+    /** Adds a line; it outlives a loss of power from then on. */
+    synchronized void append(ObjectNode line) {
+        try {
+            byte[] bytes = (Json.line(line) + "\n").getBytes(StandardCharsets.UTF_8);
+            ByteBuffer buffer = ByteBuffer.wrap(bytes);
+            while (buffer.hasRemaining()) {
+                channel.write(buffer);
+            }
+            channel.force(false);
+        } catch (IOException e) {
+            throw RunWriter.cantWrite(file, e);
+        }
+    }
+
+    @Override
+    public void close() {
+        try {
+            channel.close();
+        } catch (IOException e) {
+            throw RunWriter.cantWrite(file, e);
+        }
+    }
+}

@@ -1,0 +1,183 @@
+package sharptally.formats.run;
+
+import com.fasterxml.jackson.core.JacksonException;
+import com.fasterxml.jackson.core.type.TypeReference;
+import com.fasterxml.jackson.databind.JsonNode;
+import com.fasterxml.jackson.databind.node.ObjectNode;
+import java.io.BufferedWriter;
+import java.io.IOException;
+import java.io.UncheckedIOException;
+import java.nio.channels.FileChannel;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.nio.file.StandardOpenOption;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.TreeMap;
+import java.util.stream.Stream;
+import sharptally.core.compare.Part;
+import sharptally.core.compare.PartKeeper;
+import sharptally.core.match.TableMatch;
+import sharptally.core.range.KeyRange;
+import sharptally.formats.value.FindingJson;
+
+/**
+ * What is kept of one match while it is compared: a file of findings per range, and in the journal the ranges and what
+ * was found in each. {@link #join} makes one file of findings of them.
+ */
+public final class MatchParts implements PartKeeper {
+    private final TableMatch match;
+    private final Path findings;
+    private final Path folder;
+    private final Path rangesFile;
+    private final Journal journal;
+    private final Map<Integer, Part> finished = new TreeMap<>();
+    private Optional<List<KeyRange>> ranges = Optional.empty();
+
+    MatchParts(TableMatch match, Path run, String findingsFile, Journal journal) {
+        this.match = match;
+        this.findings = run.resolve(findingsFile);
+        this.folder = run.resolve(findingsFile.replaceAll("\\.jsonl$", ".parts"));
+        this.rangesFile = run.resolve(findingsFile.replaceFirst("^findings/", "ranges/"));
+        this.journal = journal;
+        journal.of(match.name()).forEach(this::recall);
+    }
+
+    private void recall(JsonNode line) {
+        try {
+            if (line.has("restart")) {
+                forget();
+            } else if (line.has("ranges")) {
+                ranges = Optional.of(
+                        Json.MAPPER.treeToValue(line.get("ranges"), new TypeReference<List<KeyRange>>() {}));
+            } else if (line.has("part")) {
+                finished.put(line.get("range").asInt(), Json.MAPPER.treeToValue(line.get("part"), Part.class));
+            }
+        } catch (JacksonException e) {
+            throw new UncheckedIOException(e);
+        }
+    }
+
+    private void forget() {
+        ranges = Optional.empty();
+        finished.clear();
+    }
+
+    private ObjectNode line() {
+        return Json.MAPPER.createObjectNode().put("match", match.name());
+    }
+
+    @Override
+    public synchronized Optional<List<KeyRange>> ranges() {
+        return ranges;
+    }
+
+    @Override
+    public synchronized void cut(List<KeyRange> into) {
+        ranges = Optional.of(List.copyOf(into));
+        journal.append(line().set("ranges", Json.MAPPER.valueToTree(into)));
+    }
+
+    @Override
+    public synchronized Optional<Part> finished(int range) {
+        return Optional.ofNullable(finished.get(range));
+    }
+
+    @Override
+    public Sink open(int range) {
+        try {
+            Files.createDirectories(folder);
+        } catch (IOException e) {
+            throw RunWriter.cantWrite(folder, e);
+        }
+        return new FindingsOut(file(range), new FindingJson(match));
+    }
+
+    private Path file(int range) {
+        return folder.resolve("%06d.jsonl".formatted(range));
+    }
+
+    @Override
+    public synchronized void finish(int range, Part part) {
+        finished.put(range, part);
+        journal.append(line().put("range", range).set("part", Json.MAPPER.valueToTree(part)));
+    }
+
+    @Override
+    public synchronized void restart() {
+        forget();
+        journal.append(line().put("restart", true));
+    }
+
+    /**
+     * Puts the findings of all ranges into the match's file, in key order, and writes down what is known of each range.
+     *
+     * @param complete whether all ranges are finished; if not, the parts are kept to go on from
+     */
+    public synchronized void join(boolean complete) {
+        try {
+            List<Path> parts = parts();
+            if (complete && parts.size() == 1) {
+                Files.move(parts.get(0), findings, java.nio.file.StandardCopyOption.REPLACE_EXISTING);
+            } else {
+                copy(parts);
+            }
+            writeRanges();
+            if (complete) {
+                for (Path part : parts) {
+                    Files.deleteIfExists(part);
+                }
+                Files.deleteIfExists(folder);
+            }
+        } catch (IOException e) {
+            throw RunWriter.cantWrite(findings, e);
+        }
+    }
+
+    private List<Path> parts() throws IOException {
+        if (!Files.isDirectory(folder)) {
+            return List.of();
+        }
+        try (Stream<Path> files = Files.list(folder)) {
+            return new ArrayList<>(files.sorted().toList());
+        }
+    }
+
+    private void copy(List<Path> parts) throws IOException {
+        try (FileChannel out = FileChannel.open(
+                findings, StandardOpenOption.CREATE, StandardOpenOption.WRITE, StandardOpenOption.TRUNCATE_EXISTING)) {
+            for (Path part : parts) {
+                try (FileChannel in = FileChannel.open(part)) {
+                    for (long at = 0; at < in.size(); ) {
+                        at += in.transferTo(at, in.size() - at, out);
+                    }
+                }
+            }
+        }
+    }
+
+    private void writeRanges() throws IOException {
+        if (ranges.isEmpty() || ranges.get().size() < 2) {
+            return;
+        }
+        Files.createDirectories(rangesFile.getParent());
+        try (BufferedWriter out = Files.newBufferedWriter(rangesFile)) {
+            for (int i = 0; i < ranges.get().size(); i++) {
+                Map<String, Object> line = new LinkedHashMap<>();
+                line.put("from", ranges.get().get(i).from());
+                line.put("to", ranges.get().get(i).to());
+                Optional.ofNullable(finished.get(i)).ifPresent(part -> {
+                    line.put("method", part.method());
+                    line.put("source-rows", part.counts().sourceRows());
+                    line.put("target-rows", part.counts().targetRows());
+                    line.put("differing", part.counts().findings());
+                });
+                out.write(Json.line(line));
+                out.newLine();
+            }
+        }
+    }
+}

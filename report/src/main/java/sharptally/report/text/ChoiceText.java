@@ -1,0 +1,45 @@
+package sharptally.report.text;
+
+import java.util.ArrayList;
+import java.util.List;
+import sharptally.core.compare.Candidate;
+import sharptally.core.compare.Choice;
+import sharptally.report.text.Style.Meaning;
+import sharptally.report.text.TextTable.Align;
+import sharptally.report.text.TextTable.Cell;
+
+/** Why a method was chosen, as lines for a terminal. */
+public final class ChoiceText {
+    private ChoiceText() {}
+
+    public static List<String> lines(String match, Choice choice, Style style) {
+        List<String> lines = new ArrayList<>();
+        String rows = choice.rows() < 0 ? "rows unknown" : "about " + Figures.count(choice.rows(), "row");
+        lines.add(style.paint(TextWidth.harmless(match), Meaning.HEADING) + "  " + rows + "; method "
+                + choice.method() + ": " + choice.why());
+        TextTable table = new TextTable(Align.LEFT, Align.RIGHT, Align.RIGHT, Align.RIGHT, Align.LEFT);
+        table.heading("  method", "rows/s", "to read", "time", "how, or why not");
+        for (Candidate candidate : choice.candidates()) {
+            boolean timed = candidate.rowsPerSecond() > 0;
+            boolean chosen = candidate.method() == choice.method();
+            table.row(List.of(
+                    new Cell((chosen ? "* " : "  ") + candidate.method(), chosen ? Meaning.GOOD : Meaning.NONE),
+                    Cell.of(timed ? Figures.count(Math.round(candidate.rowsPerSecond())) : ""),
+                    Cell.of(timed ? bytes(candidate.bytes()) : ""),
+                    Cell.of(timed ? Figures.seconds(candidate.seconds()) : ""),
+                    new Cell(
+                            TextWidth.harmless(
+                                    candidate.problem().map(p -> "no: " + p).orElse(candidate.how())),
+                            Meaning.QUIET)));
+        }
+        lines.addAll(table.lines(style));
+        lines.add("");
+        return lines;
+    }
+
+    private static String bytes(double bytes) {
+        return bytes < 1e6
+                ? Figures.count(Math.round(bytes / 1e3)) + " kB"
+                : Figures.count(Math.round(bytes / 1e6)) + " MB";
+    }
+}

@@ -1,0 +1,49 @@
+package sharptally.report.text;
+
+import java.util.List;
+import java.util.stream.Collectors;
+import sharptally.core.range.Damage;
+import sharptally.core.types.Value;
+import sharptally.report.text.Style.Meaning;
+
+/** Where in the key range rows differ, as one line of cells: the higher the mark, the larger the share that differs. */
+final class StripText {
+    private static final int CELLS = 60;
+    private static final int MAX_KEY_WIDTH = 24;
+    /** From which share on a cell has which mark; a cell in which nothing differs has a dot. */
+    private static final double[] SHARES = {0, 0.001, 0.01, 0.05, 0.15, 0.4, 0.8};
+
+    private static final String MARKS = "\u2581\u2582\u2583\u2584\u2585\u2586\u2588";
+
+    private StripText() {}
+
+    /** The cells, and the keys at which the first one and the last one begin. */
+    static String line(List<Damage.Cell> damage, Style style) {
+        List<Damage.Cell> cells = Damage.condensed(damage, CELLS);
+        StringBuilder strip = new StringBuilder();
+        for (Damage.Cell cell : cells) {
+            strip.append(
+                    cell.differing() == 0
+                            ? style.paint("\u00b7", Meaning.QUIET)
+                            : style.paint(String.valueOf(mark(cell)), Meaning.CHANGED));
+        }
+        long hit = cells.stream().filter(c -> c.differing() > 0).count();
+        return shown(cells.get(0).from()) + " " + strip + " "
+                + shown(cells.get(cells.size() - 1).from())
+                + style.paint("  " + hit + " of " + cells.size() + " stretches hit", Meaning.QUIET);
+    }
+
+    private static char mark(Damage.Cell cell) {
+        double share = (double) cell.differing() / cell.rows();
+        int mark = 0;
+        while (mark + 1 < SHARES.length && share >= SHARES[mark + 1]) {
+            mark++;
+        }
+        return MARKS.charAt(mark);
+    }
+
+    private static String shown(List<Value> key) {
+        String text = key.stream().map(Value::toString).collect(Collectors.joining(","));
+        return TextWidth.cut(TextWidth.harmless(text.isEmpty() ? "start" : text), MAX_KEY_WIDTH);
+    }
+}
