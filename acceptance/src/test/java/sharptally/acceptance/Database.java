@@ -51,6 +51,10 @@ record Database(Kind kind, Path folder, String name) {
         return "st_" + Integer.toHexString(folder.toString().hashCode()) + "_" + name;
     }
 
+    boolean isOnServer() {
+        return kind.ordinal() >= Kind.POSTGRESQL.ordinal();
+    }
+
     String address() {
         return switch (kind.like()) {
             case SQLITE -> "sqlite:" + name + ".db";

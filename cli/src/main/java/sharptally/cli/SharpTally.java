@@ -19,6 +19,7 @@ import picocli.CommandLine.Spec;
             SurveyCommand.class,
             DraftCommand.class,
             TotalsCommand.class,
+            ChecksumCommand.class,
             CompareCommand.class,
             ShowCommand.class,
             ScriptCommand.class,

@@ -10,6 +10,7 @@ import sharptally.core.place.ReadRequest;
 import sharptally.core.place.Side;
 import sharptally.core.range.Damage;
 import sharptally.core.range.KeyRange;
+import sharptally.core.rows.KeyOrder;
 import sharptally.core.rows.RowBatch;
 import sharptally.core.rows.RowSource;
 import sharptally.core.shape.ColumnShape;

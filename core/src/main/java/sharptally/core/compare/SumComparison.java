@@ -17,6 +17,7 @@ import sharptally.core.place.SumsRequest;
 import sharptally.core.range.Damage;
 import sharptally.core.range.KeyRange;
 import sharptally.core.range.RangeSum;
+import sharptally.core.rows.KeyOrder;
 import sharptally.core.types.Value;
 
 /**

@@ -79,7 +79,7 @@ public final class Json {
     private interface RuleForm {}
 
     /** An object on one line. */
-    static String line(Object object) throws IOException {
+    public static String line(Object object) throws IOException {
         return MAPPER.writer().without(SerializationFeature.INDENT_OUTPUT).writeValueAsString(object);
     }
 

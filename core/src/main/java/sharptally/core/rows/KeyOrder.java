@@ -1,15 +1,13 @@
-package sharptally.core.compare;
+package sharptally.core.rows;
 
 import java.util.Comparator;
 import java.util.List;
-import sharptally.core.rows.CellOrder;
-import sharptally.core.rows.Column;
 import sharptally.core.types.Value;
 
 /** Orders keys as rows are ordered by them. */
-final class KeyOrder {
+public final class KeyOrder {
     /** Keys with fewer columns come before those that go on. */
-    static final Comparator<List<Value>> ASCENDING = (one, other) -> {
+    public static final Comparator<List<Value>> ASCENDING = (one, other) -> {
         for (int i = 0; i < Math.min(one.size(), other.size()); i++) {
             int c = CellOrder.compare(cell(one.get(i)), 0, cell(other.get(i)), 0);
             if (c != 0) {

@@ -1,0 +1,132 @@
+package sharptally.cli;
+
+import java.nio.file.Path;
+import java.util.List;
+import java.util.Optional;
+import java.util.concurrent.Callable;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Option;
+import picocli.CommandLine.Parameters;
+import sharptally.cli.job.ChecksumJob;
+import sharptally.core.fault.ErrorKind;
+import sharptally.core.fault.ToolException;
+import sharptally.core.match.Glob;
+import sharptally.core.place.PlaceAccess;
+import sharptally.formats.checksum.ChecksumFile;
+import sharptally.formats.run.Json;
+import sharptally.report.text.ChecksumText;
+
+@Command(
+        name = "checksum",
+        description = "Rows and checksum of each key range of a table: to look at, to carry away in a file, or to hold"
+                + " against such a file from another place or an earlier day.",
+        mixinStandardHelpOptions = true,
+        exitCodeListHeading = "%nExit codes:%n",
+        exitCodeList = {
+            "0:done; with --against: same",
+            "1:ranges differ from the file's",
+            "2:bad usage or file",
+            "3:the place can't be read",
+            "5:stopped, or a column that can't be read"
+        },
+        footer = {"", "Example: sharp-tally checksum sqlite:old.db#reading --out reading.sums"})
+final class ChecksumCommand implements Callable<Integer> {
+    private final Screen screen;
+
+    @Parameters(index = "0", paramLabel = "PLACE#TABLE", description = "The table.")
+    String place = "";
+
+    @Option(
+            names = "--key",
+            split = ",",
+            paramLabel = "COLUMN",
+            description = "The columns to make ranges of. Default: those of the file, else the table's key.")
+    List<String> key = List.of();
+
+    @Option(
+            names = "--leave-out",
+            split = ",",
+            paramLabel = "COLUMN",
+            description = "Columns that do not count; * stands for any letters. Not with --against, whose file says it.")
+    List<String> leaveOut = List.of();
+
+    @Option(names = "--where", paramLabel = "CONDITION", description = "Only rows that meet this condition, in SQL.")
+    Optional<String> where = Optional.empty();
+
+    @Option(
+            names = "--range-rows",
+            paramLabel = "N",
+            defaultValue = "10000",
+            description = "About how many rows a range has. Default: ${DEFAULT-VALUE}.")
+    long rangeRows = 10_000;
+
+    @Option(names = "--out", paramLabel = "FILE", description = "Write the checksums to this file.")
+    Optional<Path> out = Optional.empty();
+
+    @Option(
+            names = "--against",
+            paramLabel = "FILE",
+            description = "Work out the ranges of this file, and say which ones differ.")
+    Optional<Path> against = Optional.empty();
+
+    @Option(
+            names = "--export-rows",
+            paramLabel = "FILE",
+            description = "With --against: write the rows of ranges that differ into a new SQLite file, to be compared"
+                    + " with that of the other side.")
+    Optional<Path> exportRows = Optional.empty();
+
+    @Option(names = "--format", defaultValue = "text", description = "${COMPLETION-CANDIDATES}. Default: text.")
+    CompareCommand.Form form = CompareCommand.Form.TEXT;
+
+    ChecksumCommand(Screen screen) {
+        this.screen = screen;
+    }
+
+    @Override
+    public Integer call() {
+        check();
+        PlaceAccess access = Places.ofUser().resolve(place);
+        String table = access.label()
+                .table()
+                .orElseThrow(() -> usage("which table?", place, "write the place with #table, such as sqlite:old.db#reading"));
+        var result = new ChecksumJob(
+                        access,
+                        table,
+                        key,
+                        leaveOut.stream().map(Glob::new).toList(),
+                        where,
+                        rangeRows,
+                        against.map(ChecksumFile::read),
+                        exportRows)
+                .run(Interrupt::asked);
+        out.ifPresent(file -> result.here().write(file));
+        if (form == CompareCommand.Form.JSON) {
+            CompareCommand.printJson(screen, result, Json.MAPPER);
+        } else {
+            screen.print(ChecksumText.lines(
+                    result.here(), result.there(), result.differing(), result.remarks(), screen.style()));
+            out.ifPresent(file -> screen.print(List.of("written to " + file)));
+        }
+        return result.differing().isEmpty() ? 0 : 1;
+    }
+
+    private void check() {
+        if (rangeRows < 1) {
+            throw usage("--range-rows should be 1 or more, not " + rangeRows, "checksum", "");
+        }
+        if (exportRows.isPresent() && against.isEmpty()) {
+            throw usage("rows are exported of ranges that differ", "--export-rows", "give --against FILE as well");
+        }
+        if (against.isPresent() && !(leaveOut.isEmpty() && where.isEmpty())) {
+            throw usage(
+                    "the file of --against says which columns and rows count",
+                    against.get().toString(),
+                    "leave out --leave-out and --where");
+        }
+    }
+
+    private static ToolException usage(String what, String where, String mend) {
+        return new ToolException(ErrorKind.USAGE, what, where, mend);
+    }
+}
