@@ -47,7 +47,8 @@ final class ChecksumCommand implements Callable<Integer> {
             names = "--leave-out",
             split = ",",
             paramLabel = "COLUMN",
-            description = "Columns that do not count; * stands for any letters. Not with --against, whose file says it.")
+            description =
+                    "Columns that do not count; * stands for any letters. Not with --against, whose file says it.")
     List<String> leaveOut = List.of();
 
     @Option(names = "--where", paramLabel = "CONDITION", description = "Only rows that meet this condition, in SQL.")
@@ -89,7 +90,8 @@ final class ChecksumCommand implements Callable<Integer> {
         PlaceAccess access = Places.ofUser().resolve(place);
         String table = access.label()
                 .table()
-                .orElseThrow(() -> usage("which table?", place, "write the place with #table, such as sqlite:old.db#reading"));
+                .orElseThrow(() ->
+                        usage("which table?", place, "write the place with #table, such as sqlite:old.db#reading"));
         var result = new ChecksumJob(
                         access,
                         table,

@@ -112,6 +112,23 @@ final class DemoCommand implements Callable<Integer> {
         play("See what differs: old value beside new", 0, "show", "--limit", "24", "--runs", runs);
         play("Write the script that mends it, and the one that takes it back", 0, "script", "--runs", runs);
         play("Or do the same from here, in one transaction; then compare again", 0, "apply", "--yes", "--runs", runs);
+        String sums = folder.resolve("reading.sums").toString();
+        play(
+                "When one side can't be reached from the other: checksums of key ranges in a small file …",
+                0,
+                "checksum",
+                old + "#reading",
+                "--range-rows",
+                "20000",
+                "--out",
+                sums);
+        play(
+                "… carried over, and held against the table there, which is mended by now",
+                0,
+                "checksum",
+                fresh + "#reading",
+                "--against",
+                sums);
         play(
                 "Other names, units, keys and ways to write a value: moved.yaml shows every kind of match and rule",
                 1,

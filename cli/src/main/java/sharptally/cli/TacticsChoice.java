@@ -39,7 +39,8 @@ final class TacticsChoice {
     @Option(
             names = "--sample",
             paramLabel = "SHARE",
-            description = "Only a share of the rows, such as 1%%, chosen by a hash of the key: the same rows each time.")
+            description =
+                    "Only a share of the rows, such as 1%%, chosen by a hash of the key: the same rows each time.")
     Optional<String> sample = Optional.empty();
 
     @Option(
@@ -115,7 +116,8 @@ final class TacticsChoice {
             if (!text.matches("[1-9]\\d{0,8}[smh]")) {
                 throw usage("--stop-after", text, "write a number and s, m or h, such as 90s");
             }
-            return Duration.parse("PT" + text.toUpperCase(java.util.Locale.ROOT)).toSeconds();
+            return Duration.parse("PT" + text.toUpperCase(java.util.Locale.ROOT))
+                    .toSeconds();
         });
     }
 

@@ -66,8 +66,7 @@ public record ChecksumJob(
 
     public Result run(BooleanSupplier stopAsked) {
         try (Place place = Engines.of(access.address()).open(access)) {
-            TableShape shape =
-                    place.describe(new Extract(table, Optional.empty(), condition(), java.util.Map.of()));
+            TableShape shape = place.describe(new Extract(table, Optional.empty(), condition(), java.util.Map.of()));
             List<ColumnShape> keyColumns = key(shape);
             List<Hashed> columns = against.isPresent() ? columnsOf(shape, against.get()) : columns(shape, keyColumns);
             TableSums sums = new TableSums(place, shape, keyColumns, columns, stopAsked);
@@ -113,14 +112,15 @@ public record ChecksumJob(
     private List<ColumnShape> key(TableShape shape) {
         List<String> names = !key.isEmpty()
                 ? key
-                : against.map(file -> file.head().key()).orElseGet(() -> shape.keys().stream()
-                        .findFirst()
-                        .map(KeyShape::columns)
-                        .orElseThrow(() -> new ToolException(
-                                ErrorKind.USAGE,
-                                "table has no key to make ranges of",
-                                access.label() + "#" + table,
-                                "name columns with --key")));
+                : against.map(file -> file.head().key())
+                        .orElseGet(() -> shape.keys().stream()
+                                .findFirst()
+                                .map(KeyShape::columns)
+                                .orElseThrow(() -> new ToolException(
+                                        ErrorKind.USAGE,
+                                        "table has no key to make ranges of",
+                                        access.label() + "#" + table,
+                                        "name columns with --key")));
         return names.stream().map(name -> column(shape, name)).toList();
     }
 
@@ -183,7 +183,10 @@ public record ChecksumJob(
         return result.differing().stream()
                 .mapToLong(i -> Math.max(
                         result.here().sums().get(i).rows(),
-                        result.there().map(f -> f.sums().get(i)).orElse(RangeSum.NOTHING).rows()))
+                        result.there()
+                                .map(f -> f.sums().get(i))
+                                .orElse(RangeSum.NOTHING)
+                                .rows()))
                 .sum();
     }
 }

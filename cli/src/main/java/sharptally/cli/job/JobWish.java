@@ -40,7 +40,8 @@ public record JobWish(
 
     /** The same, the places read in one state each, or not. */
     public JobWish withSnapshot(boolean wanted) {
-        return new JobWish(source.withSnapshot(wanted), target.withSnapshot(wanted), sheet, key, leaveOut, only, narrowing);
+        return new JobWish(
+                source.withSnapshot(wanted), target.withSnapshot(wanted), sheet, key, leaveOut, only, narrowing);
     }
 
     /**
@@ -54,7 +55,9 @@ public record JobWish(
             return plan;
         }
         return new JobPlan(
-                plan.matches().stream().map(m -> narrowing.narrowed(m, from, to)).toList(),
+                plan.matches().stream()
+                        .map(m -> narrowing.narrowed(m, from, to))
+                        .toList(),
                 plan.sourceOnly(),
                 plan.targetOnly());
     }

@@ -36,8 +36,7 @@ final class Limits {
     /** The failure as the user should see it. */
     ToolException told(ToolException failure, String match) {
         return failure.kind() == ErrorKind.INCOMPLETE && reached.isPresent()
-                ? new ToolException(
-                        ErrorKind.INCOMPLETE, reached.get(), match, "go on with compare --resume", failure)
+                ? new ToolException(ErrorKind.INCOMPLETE, reached.get(), match, "go on with compare --resume", failure)
                 : failure;
     }
 

@@ -48,8 +48,7 @@ public record Narrowing(
         keys.ifPresent(k -> words.add("only keys " + k));
         changedSince.ifPresent(
                 c -> words.add("only rows with " + c.column() + " from " + c.value() + " on, on either side"));
-        sample.ifPresent(
-                s -> words.add("a sample: " + s * 100 + " % of the keys; the other rows were not looked at"));
+        sample.ifPresent(s -> words.add("a sample: " + s * 100 + " % of the keys; the other rows were not looked at"));
         return words;
     }
 

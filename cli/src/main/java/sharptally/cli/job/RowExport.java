@@ -40,7 +40,11 @@ record RowExport(Path file, TableShape table, List<ColumnShape> key, List<Hashed
             Files.createFile(file);
         } catch (IOException e) {
             throw new ToolException(
-                    ErrorKind.USAGE, "can't make the file for rows", file.toString(), "name a file that is not there", e);
+                    ErrorKind.USAGE,
+                    "can't make the file for rows",
+                    file.toString(),
+                    "name a file that is not there",
+                    e);
         }
         PlaceAccess access = PlaceAccess.of(new Address("sqlite", file.toString(), Optional.empty()));
         TableName name = TableName.of(table.name().name());
@@ -48,11 +52,12 @@ record RowExport(Path file, TableShape table, List<ColumnShape> key, List<Hashed
             String declared = columns.stream()
                     .map(c -> sqlite.dialect().quote(c.column().name()) + " " + declared(c))
                     .collect(Collectors.joining(", "));
-            String keyNames = key.stream()
-                    .map(c -> sqlite.dialect().quote(c.name()))
-                    .collect(Collectors.joining(", "));
-            session.execute(new SqlText.Builder().text("CREATE TABLE " + sqlite.dialect().quote(name) + " (" + declared
-                    + ", PRIMARY KEY (" + keyNames + "))").build());
+            String keyNames =
+                    key.stream().map(c -> sqlite.dialect().quote(c.name())).collect(Collectors.joining(", "));
+            session.execute(new SqlText.Builder()
+                    .text("CREATE TABLE " + sqlite.dialect().quote(name) + " (" + declared + ", PRIMARY KEY ("
+                            + keyNames + "))")
+                    .build());
             long count = ranges.isEmpty() ? 0 : copy(rows.rows(ranges), session, sqlite, name);
             session.commit();
             return count;
@@ -100,7 +105,8 @@ record RowExport(Path file, TableShape table, List<ColumnShape> key, List<Hashed
                     || kind == Kind.INTEGER && value instanceof Value.Int
                     || kind == Kind.BYTES && value instanceof Value.Bytes;
             Value held = asIs ? value : new Value.Text(text(value));
-            Kind heldAs = held instanceof Value.Int ? Kind.INTEGER : held instanceof Value.Bytes ? Kind.BYTES : Kind.TEXT;
+            Kind heldAs =
+                    held instanceof Value.Int ? Kind.INTEGER : held instanceof Value.Bytes ? Kind.BYTES : Kind.TEXT;
             ColumnShape column = new ColumnShape(
                     columns.get(i).column().name(),
                     heldAs.name(),

@@ -44,14 +44,7 @@ final class RunBook {
      * @param comparing whether rows are to be compared, so that findings may follow
      */
     RunBook(Path runs, String tool, JobWish wish, JobPlan plan, Place from, Place to, boolean comparing) {
-        this(
-                runs,
-                Instant.now(),
-                tool,
-                plan,
-                comparing,
-                wish.sheet().map(Sheet::name),
-                placesOf(wish, from, to));
+        this(runs, Instant.now(), tool, plan, comparing, wish.sheet().map(Sheet::name), placesOf(wish, from, to));
         narrowed = wish.narrowing().words();
     }
 

@@ -106,7 +106,8 @@ public final class CommonText {
     private static String date(LocalDate date) {
         boolean before = date.getYear() < 1;
         int year = before ? 1 - date.getYear() : date.getYear();
-        return String.format("%04d-%02d-%02d", year, date.getMonthValue(), date.getDayOfMonth()) + (before ? " BC" : "");
+        return String.format("%04d-%02d-%02d", year, date.getMonthValue(), date.getDayOfMonth())
+                + (before ? " BC" : "");
     }
 
     private static String timestamp(LocalDateTime time) {

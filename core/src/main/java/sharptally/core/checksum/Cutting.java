@@ -37,7 +37,10 @@ public final class Cutting {
      * @param wholeNumbers about how many rows there are, where the key is one whole number; empty where it is not
      */
     public List<KeyRange> cut(KeyRange within, long rowsPerRange, OptionalLong wholeNumbers) {
-        if (within.holdsAll() && wholeNumbers.isPresent() && wholeNumbers.getAsLong() > 0 && table.where().isEmpty()) {
+        if (within.holdsAll()
+                && wholeNumbers.isPresent()
+                && wholeNumbers.getAsLong() > 0
+                && table.where().isEmpty()) {
             Optional<List<List<Value>>> even = evenBounds(wholeNumbers.getAsLong(), rowsPerRange);
             if (even.isPresent()) {
                 return within.cutAt(even.get());

@@ -1,8 +1,8 @@
 package sharptally.core.checksum;
 
 import java.util.List;
-import sharptally.core.rows.KeyOrder;
 import sharptally.core.range.KeyRange;
+import sharptally.core.rows.KeyOrder;
 import sharptally.core.types.Value;
 
 /** Tells in which of some ranges a key is. */

@@ -93,8 +93,7 @@ public final class TableSums {
             List<KeyRange> some = ranges.subList(i, Math.min(ranges.size(), i + step));
             Map<Long, RangeSum> found = place.sums(
                     new SumsRequest(table, columns, key, some, OptionalLong.empty(), SumsRequest.Form.COMMON));
-            IntStream.range(0, some.size())
-                    .forEach(n -> sums.add(found.getOrDefault((long) n, RangeSum.NOTHING)));
+            IntStream.range(0, some.size()).forEach(n -> sums.add(found.getOrDefault((long) n, RangeSum.NOTHING)));
         }
         return sums;
     }

@@ -55,8 +55,10 @@ final class ChangedRows {
         }
         List<Damage.Cell> cells =
                 parts.stream().flatMap(p -> p.damage().stream()).toList();
-        Counts counts = parts.stream().map(Part::counts).reduce(Counts::plus).orElseGet(() -> Counts.allSame(
-                0, match.pairs().size()));
+        Counts counts = parts.stream()
+                .map(Part::counts)
+                .reduce(Counts::plus)
+                .orElseGet(() -> Counts.allSame(0, match.pairs().size()));
         return new Part(counts, "by key", Damage.condensed(cells, 240), List.of());
     }
 
@@ -69,9 +71,7 @@ final class ChangedRows {
             while (one.key.isPresent() || other.key.isPresent()) {
                 int c = one.key.isEmpty()
                         ? 1
-                        : other.key.isEmpty()
-                                ? -1
-                                : KeyOrder.ASCENDING.compare(one.key.get(), other.key.get());
+                        : other.key.isEmpty() ? -1 : KeyOrder.ASCENDING.compare(one.key.get(), other.key.get());
                 to.accept((c <= 0 ? one.key : other.key).orElseThrow());
                 if (c <= 0) {
                     one.advance();

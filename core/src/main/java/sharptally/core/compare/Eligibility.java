@@ -161,8 +161,7 @@ final class Eligibility {
 
     /** Asks for no more than how many rows are in a range. */
     SumsRequest countRequest(Side side, KeyRange range) {
-        return new SumsRequest(
-                table(side), List.of(), key(side), List.of(range), OptionalLong.empty(), Form.COMMON);
+        return new SumsRequest(table(side), List.of(), key(side), List.of(range), OptionalLong.empty(), Form.COMMON);
     }
 
     /** Why the server can't join the tables; empty when it can. */
@@ -177,10 +176,12 @@ final class Eligibility {
         if (!unique(Side.SOURCE) || !unique(Side.TARGET)) {
             return Optional.of("the databases do not hold the key unique");
         }
-        return rangeProblem().or(this::comparedProblem).or(() -> match.pairs().stream()
-                .filter(p -> !isJoinable(p))
-                .findFirst()
-                .map(p -> p.name() + " is of another type on the other side"));
+        return rangeProblem()
+                .or(this::comparedProblem)
+                .or(() -> match.pairs().stream()
+                        .filter(p -> !isJoinable(p))
+                        .findFirst()
+                        .map(p -> p.name() + " is of another type on the other side"));
     }
 
     private static boolean isJoinable(ColumnPair pair) {

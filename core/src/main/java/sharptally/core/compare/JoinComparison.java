@@ -60,13 +60,12 @@ final class JoinComparison {
             if (rows.source() - ofSource != rows.target() - ofTarget) {
                 throw new MovedOn();
             }
-            Counts handed = new Counts(
-                    ofSource, ofTarget, distinct.same(), distinct.findings(), distinct.perPair());
-            Counts counts = Counts.allSame(rows.source() - ofSource, match.pairs().size())
+            Counts handed = new Counts(ofSource, ofTarget, distinct.same(), distinct.findings(), distinct.perPair());
+            Counts counts = Counts.allSame(
+                            rows.source() - ofSource, match.pairs().size())
                     .plus(handed);
             long differing = ofSource + distinct.of(FindingKind.EXTRA) - distinct.same();
-            var cell = new Damage.Cell(
-                    range.from(), rows.source() + distinct.of(FindingKind.EXTRA), differing);
+            var cell = new Damage.Cell(range.from(), rows.source() + distinct.of(FindingKind.EXTRA), differing);
             return new Part(counts, "joined", List.of(cell), List.of());
         }
     }

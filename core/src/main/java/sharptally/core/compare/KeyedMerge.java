@@ -42,8 +42,7 @@ final class KeyedMerge {
     /**
      * @param aligned whether the cursors step together, each row beside its counterpart or beside none
      */
-    KeyedMerge(
-            TableMatch match, RowCursor source, RowCursor target, FindingSink sink, Tally tally, boolean aligned) {
+    KeyedMerge(TableMatch match, RowCursor source, RowCursor target, FindingSink sink, Tally tally, boolean aligned) {
         this.match = match;
         this.aligned = aligned;
         this.source = source;

@@ -15,17 +15,13 @@ import sharptally.core.types.Value;
  * @param slowing mercy for the servers
  */
 public record Manner(
-        Method method,
-        KeyRange keys,
-        long rowsPerRange,
-        int workers,
-        Slowing slowing,
-        Optional<Since> changedSince) {
+        Method method, KeyRange keys, long rowsPerRange, int workers, Slowing slowing, Optional<Since> changedSince) {
     /** Only rows that hold at least some value in a column, on either side. */
     public record Since(ColumnShape source, ColumnShape target, Value ofSource, Value ofTarget) {}
 
     public static final long ROWS_PER_RANGE = 250_000;
 
     /** All rows, as fast as may be. */
-    public static final Manner DEFAULT = new Manner(Method.AUTO, KeyRange.ALL, ROWS_PER_RANGE, 1, Slowing.NONE, Optional.empty());
+    public static final Manner DEFAULT =
+            new Manner(Method.AUTO, KeyRange.ALL, ROWS_PER_RANGE, 1, Slowing.NONE, Optional.empty());
 }

@@ -116,9 +116,8 @@ public final class MethodChoice {
 
     private List<Candidate> timed(Optional<String> noChecksum, Optional<String> noJoin, long rows) {
         List<Candidate> out = new ArrayList<>();
-        KeyRange sample = eligibility.rangeProblem().isEmpty() && eligibility.seek() == Seek.BY_INDEX
-                ? sample()
-                : KeyRange.ALL;
+        KeyRange sample =
+                eligibility.rangeProblem().isEmpty() && eligibility.seek() == Seek.BY_INDEX ? sample() : KeyRange.ALL;
         if (sample.holdsAll() && rows > FEW_ROWS) {
             // Whatever would be timed, would be timed on all rows.
             return candidates(noChecksum, noJoin);
@@ -133,7 +132,8 @@ public final class MethodChoice {
         } else {
             Timing summing = fastest(() -> sumSample(sample));
             double share = summing.differing;
-            double again = share > 0.5 ? perRow : share * COST_OF_DIFFERING * summing.seconds / Math.max(1, summing.rows);
+            double again =
+                    share > 0.5 ? perRow : share * COST_OF_DIFFERING * summing.seconds / Math.max(1, summing.rows);
             double seconds = (summing.seconds / Math.max(1, summing.rows) + again) * total;
             double bytes = 2.0 * total / SLICE * BYTES_PER_SUM + share * total / 8 * bytesPerRow;
             out.add(candidate(Method.CHECKSUM, howChecksum(), summing, total, bytes, seconds));
@@ -183,7 +183,9 @@ public final class MethodChoice {
         try (RowSource rows = places.source().read(keys)) {
             Optional<RowBatch> batch = rows.next();
             List<Value> end = batch.map(b -> b.row(0)).orElse(manner.keys().to());
-            return end.contains(Value.NULL) ? manner.keys() : new KeyRange(manner.keys().from(), end);
+            return end.contains(Value.NULL)
+                    ? manner.keys()
+                    : new KeyRange(manner.keys().from(), end);
         }
     }
 
@@ -196,8 +198,7 @@ public final class MethodChoice {
 
     private Timing drained(Side side, KeyRange sample) {
         boolean ofSource = side == Side.SOURCE;
-        List<sharptally.core.shape.ColumnShape> order =
-                match.wholeRow() ? List.of() : eligibility.key(side);
+        List<sharptally.core.shape.ColumnShape> order = match.wholeRow() ? List.of() : eligibility.key(side);
         ReadRequest request = new ReadRequest(
                         ofSource ? match.source() : match.target(),
                         ofSource ? match.sourceColumns() : match.targetColumns(),

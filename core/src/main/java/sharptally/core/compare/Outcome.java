@@ -11,8 +11,7 @@ import sharptally.core.range.Damage;
  * @param remarks what happened on the way that the user should know, a sentence each
  * @param damage where in the key range rows differ, in key order; empty where there is no key
  */
-public record Outcome(
-        Counts counts, String method, Duration elapsed, List<String> remarks, List<Damage.Cell> damage) {
+public record Outcome(Counts counts, String method, Duration elapsed, List<String> remarks, List<Damage.Cell> damage) {
     /** How many cells are kept at most. */
     private static final int MAX_CELLS = 240;
 
@@ -23,10 +22,6 @@ public record Outcome(
 
     static Outcome of(Part part, Duration elapsed) {
         return new Outcome(
-                part.counts(),
-                part.method(),
-                elapsed,
-                part.remarks(),
-                Damage.condensed(part.damage(), MAX_CELLS));
+                part.counts(), part.method(), elapsed, part.remarks(), Damage.condensed(part.damage(), MAX_CELLS));
     }
 }

@@ -23,7 +23,6 @@ import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
 import sharptally.core.match.TableMatch;
 import sharptally.core.place.Place;
-import sharptally.core.place.ReadRequest;
 import sharptally.core.place.Seek;
 import sharptally.core.place.Side;
 import sharptally.core.range.Damage;
@@ -75,8 +74,8 @@ public final class RangedComparison {
         this.progress = progress;
         this.stopAsked = stopAsked;
         this.done = new RowsDone(progress);
-        this.eligibility = new Eligibility(
-                match, workers.get(0).source(), workers.get(0).target());
+        this.eligibility =
+                new Eligibility(match, workers.get(0).source(), workers.get(0).target());
     }
 
     /**
@@ -132,13 +131,18 @@ public final class RangedComparison {
         Optional<String> noRanges = eligibility.rangeProblem();
         if (noRanges.isPresent() && !manner.keys().holdsAll()) {
             throw new ToolException(
-                    ErrorKind.USAGE, "can't compare a part of the key: " + noRanges.get(), match.name(), "compare all keys");
+                    ErrorKind.USAGE,
+                    "can't compare a part of the key: " + noRanges.get(),
+                    match.name(),
+                    "compare all keys");
         }
         if (manner.changedSince().isPresent()) {
             return List.of(changed(manner.changedSince().get(), noRanges));
         }
         Optional<List<KeyRange>> earlier = keeper.ranges();
-        if (earlier.isPresent() && IntStream.range(0, earlier.get().size()).allMatch(i -> keeper.finished(i).isPresent())) {
+        if (earlier.isPresent()
+                && IntStream.range(0, earlier.get().size())
+                        .allMatch(i -> keeper.finished(i).isPresent())) {
             return finished(earlier.get().size());
         }
         Choice choice = new MethodChoice(match, workers.get(0), manner, stopAsked).choose(rows, false);
@@ -202,8 +206,14 @@ public final class RangedComparison {
         if (manner.workers() > 1 && rows > 0) {
             perRange = Math.max(1_000, Math.min(perRange, rows / (4L * manner.workers())));
         }
-        return new Cutting(match.source(), eligibility.key(Side.SOURCE), workers.get(0).source())
-                .cut(manner.keys(), perRange, eligibility.isWholeNumber() ? OptionalLong.of(rows) : OptionalLong.empty());
+        return new Cutting(
+                        match.source(),
+                        eligibility.key(Side.SOURCE),
+                        workers.get(0).source())
+                .cut(
+                        manner.keys(),
+                        perRange,
+                        eligibility.isWholeNumber() ? OptionalLong.of(rows) : OptionalLong.empty());
     }
 
     private void work(List<KeyRange> ranges, long rowsPerRange) {
@@ -285,8 +295,7 @@ public final class RangedComparison {
         }
     }
 
-    private Part compare(
-            Method how, KeyRange range, long rows, Pair places, Stretch stretch, PartKeeper.Sink sink) {
+    private Part compare(Method how, KeyRange range, long rows, Pair places, Stretch stretch, PartKeeper.Sink sink) {
         try {
             if (how == Method.CHECKSUM) {
                 return new SumComparison(match, places, stretch, manner.slowing()).compare(range, rows, sink);

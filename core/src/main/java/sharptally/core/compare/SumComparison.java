@@ -82,7 +82,8 @@ final class SumComparison {
             differing = finer.stream().filter(s -> !s.isSame()).toList();
         }
         Counts counts = Counts.allSame(
-                same.stream().mapToLong(s -> s.source().rows()).sum(), match.pairs().size());
+                same.stream().mapToLong(s -> s.source().rows()).sum(),
+                match.pairs().size());
         List<Damage.Cell> cells = new ArrayList<>();
         same.forEach(s -> cells.add(new Damage.Cell(s.keys().from(), s.source().rows(), 0)));
         List<KeyRange> toRead = joined(differing);
@@ -125,7 +126,9 @@ final class SumComparison {
                         ? places.source().sums(ofSource.over(ranges, step))
                         : places.target().sums(ofTarget.over(ranges, step)),
                 stretch.stopAsked());
-        slowing.await(answers.source().values().stream().mapToLong(RangeSum::rows).sum()
+        slowing.await(answers.source().values().stream()
+                        .mapToLong(RangeSum::rows)
+                        .sum()
                 + answers.target().values().stream().mapToLong(RangeSum::rows).sum());
         return answers;
     }

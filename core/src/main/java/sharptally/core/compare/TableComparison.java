@@ -62,8 +62,8 @@ public final class TableComparison {
 
     /** The same of some ranges alone; empty for all rows. */
     Part part(List<KeyRange> ranges, FindingSink sink) {
-        boolean otherOrder = match.keyPairs().stream()
-                .anyMatch(pair -> pair.toRuleSet().changesOrder());
+        boolean otherOrder =
+                match.keyPairs().stream().anyMatch(pair -> pair.toRuleSet().changesOrder());
         Set<Side> sortHere = match.wholeRow() || otherOrder ? EnumSet.allOf(Side.class) : EnumSet.noneOf(Side.class);
         List<String> remarks = Collections.synchronizedList(new ArrayList<>());
         while (true) {

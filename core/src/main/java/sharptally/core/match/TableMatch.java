@@ -42,8 +42,7 @@ public record TableMatch(
 
     /** The same match over other rows of the two tables. */
     public TableMatch over(TableShape ofSource, TableShape ofTarget) {
-        return new TableMatch(
-                name, ofSource, ofTarget, pairs, key, sourceOnly, targetOnly, notCompared, shape, notes);
+        return new TableMatch(name, ofSource, ofTarget, pairs, key, sourceOnly, targetOnly, notCompared, shape, notes);
     }
 
     /** The same match with something else worth knowing. */

@@ -55,7 +55,8 @@ public record TableShape(
 
     /** The same table with only those of its rows that meet a further condition. */
     public TableShape and(String condition) {
-        return filtered(where.map(w -> "(" + w + "\n) AND (" + condition + "\n)").orElse(condition));
+        return filtered(
+                where.map(w -> "(" + w + "\n) AND (" + condition + "\n)").orElse(condition));
     }
 
     /** The same table with a computed column, in the place of one of its name or behind all others. */

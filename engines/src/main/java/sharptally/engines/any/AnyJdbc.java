@@ -33,7 +33,8 @@ public final class AnyJdbc {
                 new AnyCatalogue(),
                 new AnyReading(),
                 TOTALS,
-                Hashing.none("nothing is known of the hash functions behind this driver"), Joining.none(),
+                Hashing.none("nothing is known of the hash functions behind this driver"),
+                Joining.none(),
                 new AnyBinding(),
                 new StandardDialect());
     }

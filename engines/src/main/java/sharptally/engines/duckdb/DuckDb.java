@@ -33,7 +33,8 @@ public final class DuckDb {
                 new DuckCatalogue(),
                 new DuckReading(),
                 TOTALS,
-                Hashing.none("DuckDB works within this program, where rows are hashed as well"), Joining.none(),
+                Hashing.none("DuckDB works within this program, where rows are hashed as well"),
+                Joining.none(),
                 new DuckBinding(),
                 new DuckDialect());
     }

@@ -28,6 +28,14 @@ public final class H2 {
 
     public static Engine engine() {
         return new JdbcEngine(
-                "h2", new H2Connector(), new H2Catalogue(), new H2Reading(), TOTALS, Hashing.none("H2 works within this program, where rows are hashed as well"), Joining.none(), new H2Binding(), new H2Dialect());
+                "h2",
+                new H2Connector(),
+                new H2Catalogue(),
+                new H2Reading(),
+                TOTALS,
+                Hashing.none("H2 works within this program, where rows are hashed as well"),
+                Joining.none(),
+                new H2Binding(),
+                new H2Dialect());
     }
 }

@@ -35,7 +35,6 @@ import sharptally.core.shape.TableShape;
 import sharptally.core.types.Kind;
 import sharptally.core.types.Value;
 
-
 /**
  * A place behind a JDBC connection. Rows are read over the same connection, one query after the other, so that all of
  * them are seen in one state of the database; a query that is read while another one still is gets a connection of its
@@ -171,7 +170,9 @@ final class JdbcPlace implements Place {
                         .anyMatch(k -> k.size() >= names.size()
                                 && k.subList(0, names.size()).equals(names));
         return key.stream()
-                .map(c -> c.expression().isPresent() ? Seek.NEVER : engine.reading().seek(c))
+                .map(c -> c.expression().isPresent()
+                        ? Seek.NEVER
+                        : engine.reading().seek(c))
                 .map(s -> s == Seek.BY_INDEX && !indexed ? Seek.BY_SCAN : s)
                 .max(Comparator.naturalOrder())
                 .orElse(Seek.NEVER);
@@ -191,7 +192,9 @@ final class JdbcPlace implements Place {
                 before = bounds.size();
                 readAll(next, bounds::add);
                 if (bounds.size() > before) {
-                    List<Value> to = keys.ranges().isEmpty() ? List.of() : keys.ranges().get(0).to();
+                    List<Value> to = keys.ranges().isEmpty()
+                            ? List.of()
+                            : keys.ranges().get(0).to();
                     next = next.within(List.of(new KeyRange(bounds.get(before), to)));
                 }
             } while (bounds.size() > before);
@@ -274,7 +277,9 @@ final class JdbcPlace implements Place {
     public Optional<String> sampled(List<ColumnShape> key, List<Kind> comparedAs, long shares, long ofShares) {
         List<SumsRequest.Hashed> hashed = java.util.stream.IntStream.range(0, key.size())
                 .mapToObj(i -> new SumsRequest.Hashed(
-                        key.get(i), comparedAs.get(i), key.get(i).type().orElseThrow().digits()))
+                        key.get(i),
+                        comparedAs.get(i),
+                        key.get(i).type().orElseThrow().digits()))
                 .toList();
         return key.isEmpty() || engine.hashing().commonProblem(hashed).isPresent()
                 ? Optional.empty()
@@ -284,7 +289,9 @@ final class JdbcPlace implements Place {
     @Override
     public Optional<String> instance() {
         if (instance.isEmpty()) {
-            instance = engine.joining().instance().map(sql -> engine.name() + " " + asked(sql, "can't ask which server this is"));
+            instance = engine.joining()
+                    .instance()
+                    .map(sql -> engine.name() + " " + asked(sql, "can't ask which server this is"));
         }
         return instance;
     }

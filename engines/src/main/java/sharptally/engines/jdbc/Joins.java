@@ -22,8 +22,10 @@ record Joins(JdbcEngine engine) {
         List<ColumnShape> target = renamed(request.targetColumns(), "t");
         List<ColumnShape> sourceKey = request.key().stream().map(source::get).toList();
         List<ColumnShape> targetKey = request.key().stream().map(target::get).toList();
-        String sourceRows = rows(request.source(), request.sourceColumns(), source, request.key(), request.range(), "tally_s");
-        String targetRows = rows(request.target(), request.targetColumns(), target, request.key(), request.range(), "tally_t");
+        String sourceRows =
+                rows(request.source(), request.sourceColumns(), source, request.key(), request.range(), "tally_s");
+        String targetRows =
+                rows(request.target(), request.targetColumns(), target, request.key(), request.range(), "tally_t");
         String on = IntStream.range(0, sourceKey.size())
                 .mapToObj(i -> sameKey(sourceKey.get(i), targetKey.get(i)))
                 .collect(Collectors.joining(" AND ", " ON ", ""));
@@ -38,11 +40,13 @@ record Joins(JdbcEngine engine) {
         target.forEach(c -> both.add(quote(c)));
         List<ColumnShape> keys = renamed(sourceKey, "k");
         for (int i = 0; i < keys.size(); i++) {
-            both.add("COALESCE(" + quote(sourceKey.get(i)) + ", " + quote(targetKey.get(i)) + ") AS " + quote(keys.get(i)));
+            both.add("COALESCE(" + quote(sourceKey.get(i)) + ", " + quote(targetKey.get(i)) + ") AS "
+                    + quote(keys.get(i)));
         }
         String select = "SELECT " + String.join(", ", both) + " FROM ";
         String query = engine.joining().outer() == Joining.Outer.FULL
-                ? select + sourceRows + " FULL JOIN " + targetRows + on + " WHERE " + noSource + " OR " + noTarget + distinct
+                ? select + sourceRows + " FULL JOIN " + targetRows + on + " WHERE " + noSource + " OR " + noTarget
+                        + distinct
                 : select + sourceRows + " LEFT JOIN " + targetRows + on + " WHERE " + noTarget + distinct
                         + " UNION ALL " + select + targetRows + " LEFT JOIN " + sourceRows + on + " WHERE " + noSource;
         List<ColumnShape> columns = new ArrayList<>(source);
@@ -75,7 +79,10 @@ record Joins(JdbcEngine engine) {
                 .collect(Collectors.joining(", "));
         String within = selects.within(key.stream().map(columns::get).toList(), List.of(range));
         return "(SELECT " + terms + " FROM " + selects.from(table, columns, List.of())
-                + Optional.of(within).filter(w -> !w.isEmpty()).map(w -> " WHERE " + w).orElse("") + ") " + alias;
+                + Optional.of(within)
+                        .filter(w -> !w.isEmpty())
+                        .map(w -> " WHERE " + w)
+                        .orElse("") + ") " + alias;
     }
 
     /** Equal as the database sees it, so that its index is used, and not distinct as we do. */

@@ -64,7 +64,8 @@ record Selects(JdbcEngine engine) {
         String condition = within(keys.orderBy(), keys.ranges());
         String numbered = "SELECT " + names + ", ROW_NUMBER() OVER (ORDER BY " + order + ") AS tally_row FROM "
                 + from(keys.table(), keys.columns(), List.of()) + (condition.isEmpty() ? "" : " WHERE " + condition);
-        return "SELECT " + names + " FROM (" + numbered + ") tally_keys WHERE tally_row % " + rowsPerRange + " = 1 AND tally_row > 1";
+        return "SELECT " + names + " FROM (" + numbered + ") tally_keys WHERE tally_row % " + rowsPerRange
+                + " = 1 AND tally_row > 1";
     }
 
     /** The condition that a key is in one of some ranges; empty when any key is. */
@@ -130,7 +131,8 @@ record Selects(JdbcEngine engine) {
         List<ColumnShape> columns =
                 request.columns().stream().map(SumsRequest.Hashed::column).toList();
         boolean own = request.form() == SumsRequest.Form.OWN;
-        String hash = columns.isEmpty() ? "0" : own ? hashing.own(request.columns()) : hashing.common(request.columns());
+        String hash =
+                columns.isEmpty() ? "0" : own ? hashing.own(request.columns()) : hashing.common(request.columns());
         String figures = "COUNT(*), " + hashing.sum(own ? hashing.ownMixed("tally_hash") : "tally_hash");
         List<ColumnShape> key = request.key();
         List<KeyRange> ranges = request.ranges();

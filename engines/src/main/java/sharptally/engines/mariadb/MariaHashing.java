@@ -43,11 +43,10 @@ final class MariaHashing implements Hashing {
         return switch (type(hashed).kind()) {
             case INTEGER -> Optional.of(declared.contains("zerofill") ? name + " + 0" : name);
             case DECIMAL -> Optional.of(declared.contains(",0)") ? name + " + 0" : trimmed(name + " + 0"));
-            // Other engines write it with other digits: of 32 bits here, and of a set number of places where declared so.
+            // Other engines write it with other digits: of 32 bits here, and of a set number of places where declared
+            // so.
             case DOUBLE ->
-                declared.contains("(")
-                        ? Optional.empty()
-                        : Optional.of("IF(" + name + " = 0, '0', " + text + ")");
+                declared.contains("(") ? Optional.empty() : Optional.of("IF(" + name + " = 0, '0', " + text + ")");
             case FLOAT -> Optional.of("IF(" + name + " = 0, '0', CAST(" + name + " + 0e0 AS CHAR))");
             case TEXT -> Optional.of(counted(column, type(hashed).padded()));
             case JSON -> Optional.of(counted(column, false));

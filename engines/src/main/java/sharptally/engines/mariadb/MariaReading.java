@@ -6,8 +6,8 @@ import java.sql.PreparedStatement;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.util.Optional;
-import sharptally.core.rows.Column;
 import sharptally.core.place.Seek;
+import sharptally.core.rows.Column;
 import sharptally.core.shape.ColumnShape;
 import sharptally.core.types.Kind;
 import sharptally.core.types.TimeText;
@@ -54,7 +54,8 @@ final class MariaReading implements Reading {
 
     @Override
     public String compared(ColumnShape column, String operator, String literal) {
-        return orderTerm(column) + " " + operator + " " + (kind(column) == Kind.TEXT ? "CAST(" + literal + " AS BINARY)" : literal);
+        return orderTerm(column) + " " + operator + " "
+                + (kind(column) == Kind.TEXT ? "CAST(" + literal + " AS BINARY)" : literal);
     }
 
     @Override

@@ -89,9 +89,7 @@ final class PgHashing implements Hashing {
     }
 
     private static String cut(String time, int digits) {
-        return digits >= 6
-                ? time
-                : "date_trunc('" + (digits >= 3 ? "milliseconds" : "second") + "', " + time + ")";
+        return digits >= 6 ? time : "date_trunc('" + (digits >= 3 ? "milliseconds" : "second") + "', " + time + ")";
     }
 
     /** Both sides hold the column in the same way, so that its own functions tell what we would. */
@@ -127,17 +125,20 @@ final class PgHashing implements Hashing {
         return switch (kind) {
             case BOOLEAN -> "hashcharextended(" + name + "::int::\"char\", " + seed + ")";
             case INTEGER -> whole(column.declaredType(), name, seed);
-            case DECIMAL -> column.declaredType().equals("money")
-                    ? text(name, seed)
-                    : "hash_numeric_extended(" + name + ", " + seed + ")";
+            case DECIMAL ->
+                column.declaredType().equals("money")
+                        ? text(name, seed)
+                        : "hash_numeric_extended(" + name + ", " + seed + ")";
             case FLOAT -> "hashfloat4extended(" + name + ", " + seed + ")";
             case DOUBLE -> "hashfloat8extended(" + name + ", " + seed + ")";
             case TIMESTAMP -> time(name, seed);
             case INSTANT -> time("(" + name + " AT TIME ZONE 'UTC')", seed);
             case UUID -> "uuid_hash_extended(" + name + ", " + seed + ")";
-            case TIME -> column.declaredType().startsWith("time without") || column.declaredType().equals("time")
-                    ? "time_hash_extended(" + name + ", " + seed + ")"
-                    : text(name, seed);
+            case TIME ->
+                column.declaredType().startsWith("time without")
+                                || column.declaredType().equals("time")
+                        ? "time_hash_extended(" + name + ", " + seed + ")"
+                        : text(name, seed);
             default -> text(name, seed);
         };
     }

@@ -33,7 +33,8 @@ public final class Sqlite {
                 new SqliteCatalogue(),
                 new SqliteReading(),
                 TOTALS,
-                Hashing.none("SQLite works within this program, where rows are hashed as well"), Joining.none(),
+                Hashing.none("SQLite works within this program, where rows are hashed as well"),
+                Joining.none(),
                 new SqliteBinding(),
                 new SqliteDialect());
     }

@@ -5,8 +5,8 @@ import java.sql.PreparedStatement;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.util.Optional;
-import sharptally.core.rows.Column;
 import sharptally.core.place.Seek;
+import sharptally.core.rows.Column;
 import sharptally.core.shape.ColumnShape;
 import sharptally.engines.jdbc.BulkReading;
 import sharptally.engines.jdbc.CellReader;
@@ -34,7 +34,8 @@ final class SqliteReading implements Reading {
 
     @Override
     public Seek seek(ColumnShape column) {
-        boolean binary = column.collation().map(c -> c.equalsIgnoreCase("BINARY")).orElse(true);
+        boolean binary =
+                column.collation().map(c -> c.equalsIgnoreCase("BINARY")).orElse(true);
         return binary ? Seek.BY_INDEX : Seek.BY_SCAN;
     }
 

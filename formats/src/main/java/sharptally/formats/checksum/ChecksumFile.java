@@ -93,9 +93,7 @@ public record ChecksumFile(Head head, List<KeyRange> ranges, List<RangeSum> sums
                     out.newLine();
                 }
                 ObjectNode end = Json.MAPPER.createObjectNode();
-                end.put("ranges", ranges.size())
-                        .put("rows", total().rows())
-                        .put("checksum", total().hex());
+                end.put("ranges", ranges.size()).put("rows", total().rows()).put("checksum", total().hex());
                 out.write(Json.line(end));
                 out.newLine();
             }
@@ -123,7 +121,8 @@ public record ChecksumFile(Head head, List<KeyRange> ranges, List<RangeSum> sums
             if (!top.isObject() || !top.has("checksums")) {
                 throw unreadable(file, "it has no head");
             }
-            if (top.path("checksums").asInt() != FORMAT || top.path("common-form").asInt() != COMMON_FORM) {
+            if (top.path("checksums").asInt() != FORMAT
+                    || top.path("common-form").asInt() != COMMON_FORM) {
                 throw unreadable(file, "it is of another version");
             }
             Head head = Json.MAPPER.treeToValue(top, Head.class);
@@ -133,7 +132,9 @@ public record ChecksumFile(Head head, List<KeyRange> ranges, List<RangeSum> sums
                 if (node.has("ranges")) {
                     ChecksumFile read = new ChecksumFile(head, ranges, sums);
                     if (node.get("ranges").asInt() != ranges.size()
-                            || !node.path("checksum").asText().equals(read.total().hex())) {
+                            || !node.path("checksum")
+                                    .asText()
+                                    .equals(read.total().hex())) {
                         throw unreadable(file, "its lines do not add up to what its end says");
                     }
                     return read;

@@ -1,15 +1,11 @@
 package sharptally.formats.run;
 
-import com.fasterxml.jackson.core.JsonGenerator;
 import java.io.IOException;
 import java.io.OutputStream;
-import java.nio.channels.Channels;
-import java.nio.channels.FileChannel;
 import java.nio.file.FileAlreadyExistsException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardCopyOption;
-import java.nio.file.StandardOpenOption;
 import java.nio.file.attribute.FileAttribute;
 import java.nio.file.attribute.PosixFilePermissions;
 import java.time.Instant;
@@ -19,10 +15,7 @@ import java.util.List;
 import java.util.Map;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
-import sharptally.core.finding.Finding;
-import sharptally.core.finding.FindingSink;
 import sharptally.core.match.TableMatch;
-import sharptally.formats.value.FindingJson;
 
 /**
  * Writes a run folder. From its first moment the folder says that it is incomplete; only {@link #finish} says

@@ -25,7 +25,11 @@ public final class ChecksumText {
      * @param remarks what the user should know, a sentence each
      */
     public static List<String> lines(
-            ChecksumFile here, Optional<ChecksumFile> there, List<Integer> differing, List<String> remarks, Style style) {
+            ChecksumFile here,
+            Optional<ChecksumFile> there,
+            List<Integer> differing,
+            List<String> remarks,
+            Style style) {
         List<String> lines = new ArrayList<>();
         TextTable head = new TextTable(Align.LEFT, Align.LEFT, Align.LEFT);
         head.row(source("table", here));
@@ -37,8 +41,9 @@ public final class ChecksumText {
             remarks.forEach(r -> lines.add("  " + TextWidth.harmless(r)));
         }
         lines.add("");
-        List<Integer> listed =
-                there.isPresent() ? differing : IntStream.range(0, here.ranges().size()).boxed().toList();
+        List<Integer> listed = there.isPresent()
+                ? differing
+                : IntStream.range(0, here.ranges().size()).boxed().toList();
         lines.addAll(table(here, there, listed, style));
         if (listed.size() > MAX_RANGES_LISTED) {
             lines.add("and " + Figures.count(listed.size() - MAX_RANGES_LISTED, "more range")
@@ -57,7 +62,8 @@ public final class ChecksumText {
                 new Cell(word, Meaning.HEADING),
                 Cell.of(TextWidth.harmless(head.place() + "#" + head.table())),
                 new Cell(
-                        TextWidth.harmless(head.product() + ", " + Figures.count(file.total().rows(), "row") + " in "
+                        TextWidth.harmless(head.product() + ", "
+                                + Figures.count(file.total().rows(), "row") + " in "
                                 + Figures.count(file.ranges().size(), "range") + ", " + head.made()),
                         Meaning.QUIET));
     }

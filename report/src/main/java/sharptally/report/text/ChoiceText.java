@@ -15,8 +15,8 @@ public final class ChoiceText {
     public static List<String> lines(String match, Choice choice, Style style) {
         List<String> lines = new ArrayList<>();
         String rows = choice.rows() < 0 ? "rows unknown" : "about " + Figures.count(choice.rows(), "row");
-        lines.add(style.paint(TextWidth.harmless(match), Meaning.HEADING) + "  " + rows + "; method "
-                + choice.method() + ": " + choice.why());
+        lines.add(style.paint(TextWidth.harmless(match), Meaning.HEADING) + "  " + rows + "; method " + choice.method()
+                + ": " + choice.why());
         TextTable table = new TextTable(Align.LEFT, Align.RIGHT, Align.RIGHT, Align.RIGHT, Align.LEFT);
         table.heading("  method", "rows/s", "to read", "time", "how, or why not");
         for (Candidate candidate : choice.candidates()) {

@@ -1,0 +1,157 @@
+package sharptally.acceptance;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.sql.Connection;
+import java.util.List;
+import java.util.Random;
+import java.util.concurrent.TimeUnit;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+
+/** Runs that end early, by a kill or by a limit, and go on; and runs over some of the rows. */
+class ResumeTest {
+    private static final int ROWS = 40_000;
+
+    @TempDir
+    Path folder;
+
+    private Tool tool;
+    private Database source;
+    private Database target;
+
+    @BeforeEach
+    void twoTables() throws Exception {
+        tool = new Tool(folder);
+        source = filled("old", 0);
+        target = filled("new", 1);
+    }
+
+    /** On the target, each 97th row has another value, each 501st is missing, and all are a day later from 39,000 on. */
+    private Database filled(String name, int changes) throws Exception {
+        Database database = new Database(Database.Kind.POSTGRESQL, folder, name);
+        database.execute("CREATE TABLE reading (id BIGINT PRIMARY KEY, day DATE NOT NULL, remark VARCHAR(60))");
+        try (Connection connection = database.connect();
+                var insert = connection.prepareStatement("INSERT INTO reading VALUES (?, ?, ?)")) {
+            connection.setAutoCommit(false);
+            for (int i = 1; i <= ROWS; i++) {
+                if (changes > 0 && i % 501 == 0) {
+                    continue;
+                }
+                insert.setLong(1, i);
+                boolean late = changes > 0 && i > 39_000;
+                insert.setObject(2, java.time.LocalDate.of(2026, 1, 1).plusDays(i / 1000 + (late ? 1 : 0)));
+                insert.setString(3, "remark " + (changes > 0 && i % 97 == 0 ? "changed" : i));
+                insert.addBatch();
+            }
+            insert.executeBatch();
+            connection.commit();
+        }
+        return database.execute("ANALYZE reading");
+    }
+
+    private String[] compare(String... options) {
+        List<String> all = new java.util.ArrayList<>(
+                List.of("compare", source.address(), target.address(), "--range-rows", "2000"));
+        all.addAll(List.of(options));
+        return all.toArray(new String[0]);
+    }
+
+    private List<String> findings(String run) throws Exception {
+        try (var lines = Files.lines(folder.resolve(run).resolve("findings/reading.jsonl"))) {
+            return lines.toList();
+        }
+    }
+
+    @Test
+    void killedAtAnyMomentItGoesOnAndFindsTheSame() throws Exception {
+        assertThat(tool.run(compare("--method", "stream", "--runs", "whole")).code())
+                .isEqualTo(1);
+        List<String> expected = findings("whole/" + only("whole"));
+        long seed = Long.getLong("sharptally.seed", System.nanoTime());
+        System.out.println("seed " + seed);
+        Random random = new Random(seed);
+        for (String method : List.of("stream", "checksum")) {
+            String runs = "killed-" + method;
+            List<String> command = new java.util.ArrayList<>(
+                    List.of(Tool.home().resolve("bin/sharp-tally").toString()));
+            // Slow enough to be killed before its end.
+            command.addAll(List.of(compare("--method", method, "--runs", runs, "--pace", "15000")));
+            Process process = new ProcessBuilder(command)
+                    .directory(folder.toFile())
+                    .redirectErrorStream(true)
+                    .redirectOutput(folder.resolve("log").toFile())
+                    .start();
+            long deadline = System.nanoTime() + TimeUnit.SECONDS.toNanos(60);
+            while (!hasFinishedRanges(runs, 2 + random.nextInt(4)) && System.nanoTime() < deadline) {
+                Thread.sleep(20);
+            }
+            // The launcher becomes the program: one process.
+            process.destroyForcibly().waitFor();
+            String run = only(runs);
+            Tool.Result resumed = tool.run("compare", "--resume", runs + "/" + run);
+            assertThat(resumed.code()).as(resumed.all()).isEqualTo(1);
+            assertThat(resumed.out()).contains("gone on with after it was broken off");
+            assertThat(findings(runs + "/" + run)).isEqualTo(expected);
+            Tool.Result again = tool.run("compare", "--resume", runs + "/" + run);
+            assertThat(again.code()).isEqualTo(2);
+            assertThat(again.err()).contains("this run has come to its end already");
+        }
+    }
+
+    private boolean hasFinishedRanges(String runs, int ranges) throws Exception {
+        Path folder = this.folder.resolve(runs);
+        if (!Files.isDirectory(folder)) {
+            return false;
+        }
+        Path journal = folder.resolve(only(runs)).resolve("journal.jsonl");
+        return Files.exists(journal) && Files.readString(journal).split("\"part\"").length > ranges;
+    }
+
+    private String only(String runs) throws Exception {
+        try (var all = Files.list(folder.resolve(runs))) {
+            return all.findFirst().map(p -> p.getFileName().toString()).orElse("none");
+        }
+    }
+
+    @Test
+    void limitEndsTheRunWithWhatItFoundAndItGoesOn() throws Exception {
+        Tool.Result limited = tool.run(compare("--limit-findings", "100"));
+        assertThat(limited.code()).as(limited.all()).isEqualTo(5);
+        assertThat(limited.out()).contains("stopped at 100 findings, as asked");
+        String run = tool.latestRun().toString();
+        assertThat(tool.run("compare", "--resume", run).out()).contains("different: 0 of 1 table same");
+        Tool.Result timed = tool.run(compare("--stop-after", "1s", "--pace", "1000"));
+        assertThat(timed.code()).as(timed.all()).isEqualTo(5);
+        assertThat(timed.out()).contains("stopped after 1 s, as asked");
+    }
+
+    private static String verdict(Tool.Result result) {
+        return result.out()
+                .lines()
+                .filter(l -> l.startsWith("different"))
+                .findFirst()
+                .orElseThrow();
+    }
+
+    @Test
+    void someRowsAloneAreComparedAndTheResultSaysSo() {
+        Tool.Result keys = tool.run(compare("--keys", "1..97"));
+        assertThat(keys.code()).as(keys.all()).isZero();
+        assertThat(keys.out()).contains("only keys 1..97", "every row of 1 table that was asked for (see notes)");
+        assertThat(tool.run(compare("--keys", "97..98")).out()).contains("1 changed, 0 missing, 0 extra");
+        assertThat(tool.run(compare("--where", "id between 490 and 510")).out())
+                .contains("0 changed, 1 missing, 0 extra");
+        // Rows from 39,001 on are a day later on one side: told as changed, not as missing and extra.
+        Tool.Result since = tool.run(compare("--changed-since", "day", "2026-02-10"));
+        assertThat(since.out()).as(since.all()).contains("998 changed, 0 missing, 0 extra");
+        Tool.Result sample = tool.run(compare("--sample", "5%"));
+        assertThat(sample.out()).contains("a sample: 5.0 % of the keys");
+        assertThat(verdict(tool.run(compare("--sample", "5%", "--method", "checksum"))))
+                .isEqualTo(verdict(sample));
+        assertThat(tool.run(compare("--keys", "one..two")).err()).contains("not a value of column id: one");
+    }
+}
