@@ -2,6 +2,7 @@ package sharptally.cli.job;
 
 import java.nio.file.Path;
 import java.time.Instant;
+import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
@@ -97,7 +98,7 @@ public record ChecksumJob(
                 place.address().toString(),
                 place.product(),
                 shape.name().toString(),
-                Instant.now().toString(),
+                Instant.now().truncatedTo(ChronoUnit.SECONDS).toString(),
                 keyColumns.stream().map(ColumnShape::name).toList(),
                 columns.stream()
                         .map(c -> new HashedColumn(

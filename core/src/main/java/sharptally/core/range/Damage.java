@@ -33,7 +33,7 @@ public final class Damage {
     }
 
     private List<Cell> full = new ArrayList<>();
-    private long rowsPerCell = 64;
+    private long rowsPerCell = 1;
     private List<Value> from = List.of();
     private long rows;
     private long differing;

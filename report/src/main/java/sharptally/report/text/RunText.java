@@ -130,15 +130,16 @@ public final class RunText {
     }
 
     private void strips() {
-        TextTable table = new TextTable(Align.LEFT, Align.LEFT);
-        table.heading("where rows differ", "by key");
+        TextTable table = new TextTable(Align.LEFT, Align.RIGHT, Align.LEFT, Align.LEFT, Align.LEFT);
+        table.heading("where rows differ", "from key", "", "to key", "");
         boolean any = false;
         for (MatchSummary match : run.matches()) {
             if (match.damage().stream().anyMatch(c -> c.differing() > 0)) {
                 any = true;
-                table.row(List.of(
-                        Cell.of(TextWidth.cut(TextWidth.harmless(match.name()), MAX_NAME_WIDTH)),
-                        Cell.of(StripText.line(match.damage(), style))));
+                List<Cell> row = new ArrayList<>();
+                row.add(Cell.of(TextWidth.cut(TextWidth.harmless(match.name()), MAX_NAME_WIDTH)));
+                row.addAll(StripText.row(match.damage()));
+                table.row(row);
             }
         }
         if (any) {

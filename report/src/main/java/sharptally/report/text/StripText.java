@@ -5,6 +5,7 @@ import java.util.stream.Collectors;
 import sharptally.core.range.Damage;
 import sharptally.core.types.Value;
 import sharptally.report.text.Style.Meaning;
+import sharptally.report.text.TextTable.Cell;
 
 /** Where in the key range rows differ, as one line of cells: the higher the mark, the larger the share that differs. */
 final class StripText {
@@ -17,20 +18,17 @@ final class StripText {
 
     private StripText() {}
 
-    /** The cells, and the keys at which the first one and the last one begin. */
-    static String line(List<Damage.Cell> damage, Style style) {
+    /** For a table: the key at which the first cell begins, the cells, the key of the last one, how many are hit. */
+    static List<Cell> row(List<Damage.Cell> damage) {
         List<Damage.Cell> cells = Damage.condensed(damage, CELLS);
         StringBuilder strip = new StringBuilder();
-        for (Damage.Cell cell : cells) {
-            strip.append(
-                    cell.differing() == 0
-                            ? style.paint("\u00b7", Meaning.QUIET)
-                            : style.paint(String.valueOf(mark(cell)), Meaning.CHANGED));
-        }
+        cells.forEach(cell -> strip.append(cell.differing() == 0 ? '\u00b7' : mark(cell)));
         long hit = cells.stream().filter(c -> c.differing() > 0).count();
-        return shown(cells.get(0).from()) + " " + strip + " "
-                + shown(cells.get(cells.size() - 1).from())
-                + style.paint("  " + hit + " of " + cells.size() + " stretches hit", Meaning.QUIET);
+        return List.of(
+                Cell.of(shown(cells.get(0).from())),
+                new Cell(strip.toString(), Meaning.CHANGED),
+                Cell.of(shown(cells.get(cells.size() - 1).from())),
+                new Cell(hit + " of " + cells.size() + " stretches hit", Meaning.QUIET));
     }
 
     private static char mark(Damage.Cell cell) {
