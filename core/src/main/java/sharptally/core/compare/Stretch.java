@@ -133,7 +133,11 @@ record Stretch(
                             .toList(),
                     MAX_SORT_CHUNK_BYTES);
         }
-        return new Prefetch(cast(rows, side), side + "-" + table.name(), stopAsked);
+        RowSource cast = cast(rows, side);
+        boolean all = ranges.isEmpty() || ranges.stream().anyMatch(KeyRange::holdsAll);
+        RowSource checked =
+                all ? cast : new RangeCheck(cast, side, ranges, columns(side).size(), key);
+        return new Prefetch(checked, side + "-" + table.name(), stopAsked);
     }
 
     /** The rows with their compared forms. */

@@ -14,6 +14,8 @@ import java.util.UUID;
 import sharptally.core.place.Seek;
 import sharptally.core.rows.Column;
 import sharptally.core.shape.ColumnShape;
+import sharptally.core.types.CanonicalType;
+import sharptally.core.types.Kind;
 import sharptally.core.types.Value;
 import sharptally.engines.jdbc.BulkReading;
 import sharptally.engines.jdbc.CellReader;
@@ -38,7 +40,11 @@ final class H2Reading implements Reading {
 
     @Override
     public Seek seek(ColumnShape column) {
-        return Seek.BY_INDEX;
+        // Text is ordered by its UTF-16 units, which is not the order of code points.
+        return switch (column.type().map(CanonicalType::kind).orElse(Kind.OTHER)) {
+            case INTEGER, DECIMAL, DATE, TIME, TIMESTAMP, INSTANT -> Seek.BY_INDEX;
+            default -> Seek.NEVER;
+        };
     }
 
     @Override

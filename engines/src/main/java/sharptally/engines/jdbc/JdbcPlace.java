@@ -254,13 +254,26 @@ final class JdbcPlace implements Place {
             }
             return sums;
         } catch (SQLException e) {
-            throw Failures.wrap(
+            ToolException failure = Failures.wrap(
                     ErrorKind.READ,
                     "can't work out checksums",
                     address.withTable(request.table().name().toString()).toString(),
                     e);
+            endTransaction(failure);
+            throw failure;
         } finally {
             running = Optional.empty();
+        }
+    }
+
+    /** After a failure some databases refuse all else within the transaction. */
+    private void endTransaction(ToolException failure) {
+        try {
+            if (!connection.isClosed()) {
+                connection.rollback();
+            }
+        } catch (SQLException e) {
+            failure.addSuppressed(e);
         }
     }
 
