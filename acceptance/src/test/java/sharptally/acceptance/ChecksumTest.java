@@ -4,8 +4,11 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
+import java.math.BigDecimal;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.time.LocalDateTime;
+import java.util.Random;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import org.junit.jupiter.api.Test;
@@ -53,6 +56,54 @@ class ChecksumTest {
         assertThat(String.format("%016x", sum.get("sum").asLong()))
                 .as(summed.all())
                 .isEqualTo(documented.group(1));
+    }
+
+    @Test
+    void randomRowsHaveOneChecksumInEveryEngine() throws Exception {
+        long seed = Long.getLong("sharptally.seed", System.nanoTime());
+        System.out.println("seed " + seed);
+        Tool tool = new Tool(folder);
+        Database first = new Database(Database.Kind.POSTGRESQL, folder, "random");
+        fill(first, new Random(seed));
+        tool.run("checksum", first.address() + "#m", "--range-rows", "100", "--out", "m.sums");
+        for (Database.Kind kind : Database.Kind.values()) {
+            Database other = new Database(kind, folder, "other");
+            fill(other, new Random(seed));
+            Tool.Result same = tool.run("checksum", other.address() + "#m", "--against", "m.sums");
+            assertThat(same.code()).as("seed " + seed + " " + kind + same.all()).isZero();
+        }
+    }
+
+    private static void fill(Database database, Random random) throws Exception {
+        boolean maria = database.kind() == Database.Kind.MARIADB;
+        String time = maria ? "datetime(6)" : "TIMESTAMP";
+        String real = maria || database.kind() == Database.Kind.DUCKDB ? "double" : "double precision";
+        database.execute("CREATE TABLE m (id BIGINT PRIMARY KEY, x " + real + ", n DECIMAL(18, 5), taken " + time
+                + ", remark VARCHAR(60))");
+        try (var connection = database.connect();
+                var insert = connection.prepareStatement("INSERT INTO m VALUES (?, ?, ?, ?, ?)")) {
+            connection.setAutoCommit(false);
+            for (int i = 0; i < 600; i++) {
+                double x = (random.nextDouble() - 0.5) * Math.pow(10, random.nextInt(16) - 2);
+                var n = BigDecimal.valueOf(random.nextLong() % 1_000_000_000_000L, random.nextInt(6));
+                var taken = LocalDateTime.of(1971, 1, 1, 0, 0)
+                        .plusSeconds(random.nextInt(2_000_000_000))
+                        .plusNanos(random.nextBoolean() ? 0 : random.nextInt(1_000_000) * 1_000L);
+                insert.setLong(1, i * 7L - 1_000);
+                insert.setDouble(2, Math.abs(x) < 0.001 ? 0 : x);
+                if (database.kind() == Database.Kind.SQLITE) {
+                    insert.setString(3, n.toPlainString());
+                    insert.setString(4, taken.toString().replace('T', ' '));
+                } else {
+                    insert.setBigDecimal(3, n);
+                    insert.setObject(4, taken);
+                }
+                insert.setString(5, random.nextInt(5) == 0 ? null : "sea|" + random.nextInt(100) + "~\u03a9 ");
+                insert.addBatch();
+            }
+            insert.executeBatch();
+            connection.commit();
+        }
     }
 
     @Test

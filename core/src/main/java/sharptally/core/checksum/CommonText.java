@@ -79,7 +79,9 @@ public final class CommonText {
             return Double.toString(value);
         }
         BigDecimal digits = new BigDecimal(value);
-        for (int places = 15; places < 17; places++) {
+        // Fifteen digits tell all but the smallest values apart when rounded; those have fewer.
+        int first = Math.abs(value) < Double.MIN_NORMAL ? 1 : 15;
+        for (int places = first; places < 17; places++) {
             BigDecimal fewer = digits.round(new MathContext(places));
             if (fewer.doubleValue() == value) {
                 return written(fewer);
