@@ -25,30 +25,8 @@ record Pair(Place source, Place target) {
      * @param stopAsked once true, both are told to end
      */
     <T> Answers<T> ask(Function<Side, T> question, BooleanSupplier stopAsked) {
-        CompletableFuture<T> ofSource = new CompletableFuture<>();
-        Thread thread = new Thread(
-                () -> {
-                    try {
-                        ofSource.complete(question.apply(Side.SOURCE));
-                    } catch (RuntimeException e) {
-                        ofSource.completeExceptionally(e);
-                    }
-                },
-                "ask-source");
-        CompletableFuture<T> ofTarget = new CompletableFuture<>();
-        Thread other = new Thread(
-                () -> {
-                    try {
-                        ofTarget.complete(question.apply(Side.TARGET));
-                    } catch (RuntimeException e) {
-                        ofTarget.completeExceptionally(e);
-                    }
-                },
-                "ask-target");
-        thread.setDaemon(true);
-        other.setDaemon(true);
-        thread.start();
-        other.start();
+        CompletableFuture<T> ofSource = asked(question, Side.SOURCE);
+        CompletableFuture<T> ofTarget = asked(question, Side.TARGET);
         try {
             return new Answers<>(await(ofSource, stopAsked), await(ofTarget, stopAsked));
         } finally {
@@ -58,7 +36,23 @@ record Pair(Place source, Place target) {
         }
     }
 
-    private <T> T await(CompletableFuture<T> answer, BooleanSupplier stopAsked) {
+    private static <T> CompletableFuture<T> asked(Function<Side, T> question, Side side) {
+        CompletableFuture<T> answer = new CompletableFuture<>();
+        Thread thread = new Thread(
+                () -> {
+                    try {
+                        answer.complete(question.apply(side));
+                    } catch (RuntimeException e) {
+                        answer.completeExceptionally(e);
+                    }
+                },
+                "ask-" + side);
+        thread.setDaemon(true);
+        thread.start();
+        return answer;
+    }
+
+    private static <T> T await(CompletableFuture<T> answer, BooleanSupplier stopAsked) {
         while (true) {
             try {
                 return answer.get(WAIT_MILLIS, TimeUnit.MILLISECONDS);

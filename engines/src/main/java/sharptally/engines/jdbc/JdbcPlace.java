@@ -1,6 +1,5 @@
 package sharptally.engines.jdbc;
 
-import java.math.BigInteger;
 import java.sql.Connection;
 import java.sql.ResultSet;
 import java.sql.SQLException;
@@ -11,7 +10,6 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.TreeMap;
 import java.util.function.Consumer;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
@@ -50,7 +48,7 @@ final class JdbcPlace implements Place {
     private Optional<List<TableName>> tables = Optional.empty();
     private Optional<String> ownForm = Optional.empty();
     private Optional<String> instance = Optional.empty();
-    private volatile Optional<Statement> running = Optional.empty();
+    private final SumReading sumReading;
     private boolean reading;
 
     /**
@@ -62,6 +60,7 @@ final class JdbcPlace implements Place {
         this.address = access.label().withoutTable();
         this.connection = connection;
         this.sharesState = sharesState;
+        this.sumReading = new SumReading(engine, address);
     }
 
     private Connection connect() throws SQLException {
@@ -238,47 +237,21 @@ final class JdbcPlace implements Place {
 
     @Override
     public Map<Long, RangeSum> sums(SumsRequest request) {
-        String sql = new Selects(engine).sums(request, seek(request.table(), request.key()) == Seek.BY_INDEX);
-        Map<Long, RangeSum> sums = new TreeMap<>();
-        try (Statement statement = connection.createStatement()) {
-            running = Optional.of(statement);
-            try (ResultSet row = statement.executeQuery(sql)) {
-                while (row.next()) {
-                    if (row.getLong(2) > 0) {
-                        sums.put(row.getLong(1), new RangeSum(row.getLong(2), sum(row.getString(3))));
-                    }
-                }
-            }
+        Map<Long, RangeSum> sums =
+                sumReading.read(connection, request, seek(request.table(), request.key()) == Seek.BY_INDEX);
+        endStatement();
+        return sums;
+    }
+
+    /** Where no snapshot is wanted, no transaction is left open. */
+    private void endStatement() {
+        try {
             if (!access.snapshot()) {
                 connection.rollback();
             }
-            return sums;
         } catch (SQLException e) {
-            ToolException failure = Failures.wrap(
-                    ErrorKind.READ,
-                    "can't work out checksums",
-                    address.withTable(request.table().name().toString()).toString(),
-                    e);
-            endTransaction(failure);
-            throw failure;
-        } finally {
-            running = Optional.empty();
+            throw failed("can't end a transaction", e);
         }
-    }
-
-    /** After a failure some databases refuse all else within the transaction. */
-    private void endTransaction(ToolException failure) {
-        try {
-            if (!connection.isClosed()) {
-                connection.rollback();
-            }
-        } catch (SQLException e) {
-            failure.addSuppressed(e);
-        }
-    }
-
-    private static long sum(String digits) {
-        return new BigInteger(digits).longValue();
     }
 
     @Override
@@ -319,14 +292,7 @@ final class JdbcPlace implements Place {
 
     @Override
     public void cancel() {
-        try {
-            Optional<Statement> now = running;
-            if (now.isPresent()) {
-                now.get().cancel();
-            }
-        } catch (SQLException e) {
-            throw failed("can't end what is being worked out", e);
-        }
+        sumReading.cancel();
     }
 
     @Override

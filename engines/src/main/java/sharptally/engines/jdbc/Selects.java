@@ -11,7 +11,6 @@ import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
 import sharptally.core.place.Measure;
 import sharptally.core.place.ReadRequest;
-import sharptally.core.place.SumsRequest;
 import sharptally.core.place.TotalsRequest;
 import sharptally.core.range.KeyRange;
 import sharptally.core.shape.ColumnShape;
@@ -113,71 +112,13 @@ record Selects(JdbcEngine engine) {
     }
 
     /** NULL comes before all values. */
-    private String below(List<ColumnShape> key, List<Value> to) {
+    String below(List<ColumnShape> key, List<Value> to) {
         ColumnShape first = key.get(0);
         String condition = to.size() == 1
                 ? is(first, "<", to.get(0))
                 : is(first, "<=", to.get(0)) + " AND (" + is(first, "<", to.get(0)) + " OR "
                         + below(key.subList(1, key.size()), to.subList(1, to.size())) + ")";
         return first.nullable() ? "(" + quote(first) + " IS NULL OR " + condition + ")" : condition;
-    }
-
-    /**
-     * Rows and checksum of each range of a request, or of each slice, numbered: three columns that are read as text.
-     * Where ranges are sought, each is a query of its own; else one pass puts each row into its range.
-     */
-    String sums(SumsRequest request, boolean sought) {
-        Hashing hashing = engine.hashing();
-        List<ColumnShape> columns =
-                request.columns().stream().map(SumsRequest.Hashed::column).toList();
-        boolean own = request.form() == SumsRequest.Form.OWN;
-        String hash =
-                columns.isEmpty() ? "0" : own ? hashing.own(request.columns()) : hashing.common(request.columns());
-        String figures = "COUNT(*), " + hashing.sum(own ? hashing.ownMixed("tally_hash") : "tally_hash");
-        List<ColumnShape> key = request.key();
-        List<KeyRange> ranges = request.ranges();
-        String rows = hash + " AS tally_hash FROM " + from(request.table(), columns, key);
-        if (request.step().isPresent() || !sought && ranges.size() > 1) {
-            String slice = request.step().isPresent()
-                    ? hashing.slice(quote(key.get(0)), request.step().getAsLong())
-                    : numbered(key, ranges, 0, ranges.size() - 1);
-            return "SELECT tally_slice, " + figures + " FROM ("
-                    + hashing.fenced("SELECT " + slice + " AS tally_slice, " + rows + where(key, joined(ranges)))
-                    + ") tally_hashes GROUP BY tally_slice";
-        }
-        return IntStream.range(0, ranges.size())
-                .mapToObj(i -> "SELECT " + i + ", " + figures + " FROM ("
-                        + hashing.fenced("SELECT " + rows + where(key, List.of(ranges.get(i)))) + ") tally_hashes")
-                .collect(Collectors.joining(" UNION ALL "));
-    }
-
-    private String where(List<ColumnShape> key, List<KeyRange> ranges) {
-        String condition = within(key, ranges);
-        return condition.isEmpty() ? "" : " WHERE " + condition;
-    }
-
-    /** The same keys in as few ranges as can be. */
-    private static List<KeyRange> joined(List<KeyRange> ranges) {
-        List<KeyRange> out = new ArrayList<>();
-        for (KeyRange range : ranges) {
-            KeyRange before = out.isEmpty() ? KeyRange.ALL : out.get(out.size() - 1);
-            if (!before.to().isEmpty() && before.to().equals(range.from())) {
-                out.set(out.size() - 1, new KeyRange(before.from(), range.to()));
-            } else {
-                out.add(range);
-            }
-        }
-        return out;
-    }
-
-    /** The place of the range in which a key is, found by halving. */
-    private String numbered(List<ColumnShape> key, List<KeyRange> ranges, int first, int last) {
-        if (first == last) {
-            return Integer.toString(first);
-        }
-        int middle = (first + last + 1) / 2;
-        return "CASE WHEN " + below(key, ranges.get(middle).from()) + " THEN "
-                + numbered(key, ranges, first, middle - 1) + " ELSE " + numbered(key, ranges, middle, last) + " END";
     }
 
     /** What stands behind FROM, so that the columns go by their names there. */
@@ -202,7 +143,7 @@ record Selects(JdbcEngine engine) {
                 .orElseGet(() -> engine.dialect().quote(table.name()));
     }
 
-    private String quote(ColumnShape column) {
+    String quote(ColumnShape column) {
         return quoted(column.name());
     }
 

@@ -18,11 +18,7 @@ final class MariaHashing implements Hashing {
 
     @Override
     public Optional<String> commonProblem(List<Hashed> columns) {
-        return columns.stream()
-                .filter(c -> !CommonForm.isExact(type(c).kind(), c.comparedAs()) || field(c).isEmpty())
-                .findFirst()
-                .map(c -> c.column().name() + " (" + c.column().declaredType() + ") has no common form as "
-                        + c.comparedAs().name().toLowerCase(java.util.Locale.ROOT));
+        return CommonForm.problem(columns, c -> field(c).isPresent());
     }
 
     @Override

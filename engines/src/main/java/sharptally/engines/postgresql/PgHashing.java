@@ -47,41 +47,35 @@ final class PgHashing implements Hashing {
 
     @Override
     public Optional<String> commonProblem(List<Hashed> columns) {
-        return columns.stream()
-                .filter(c -> !CommonForm.isExact(type(c).kind(), c.comparedAs()))
-                .findFirst()
-                .map(c -> c.column().name() + " (" + c.column().declaredType() + ") has no common form as "
-                        + c.comparedAs().name().toLowerCase(java.util.Locale.ROOT));
+        return CommonForm.problem(columns, c -> true);
     }
 
     @Override
     public String common(List<Hashed> columns) {
         String record = columns.stream()
-                .map(c -> field(c).map(f -> c.column().nullable() ? "coalesce(" + f + ", '~')" : f)
-                        .orElseThrow())
+                .map(c -> c.column().nullable() ? "coalesce(" + field(c) + ", '~')" : field(c))
                 .collect(Collectors.joining(" || '|' || "));
         return "('x' || left(md5(" + record + "), 16))::bit(64)::bigint";
     }
 
-    private static Optional<String> field(Hashed hashed) {
+    private static String field(Hashed hashed) {
         String name = name(hashed.column());
         boolean asTime = hashed.comparedAs() == Kind.TIMESTAMP || hashed.comparedAs() == Kind.INSTANT;
-        return Optional.of(
-                switch (type(hashed).kind()) {
-                    case BOOLEAN -> name + "::int::text";
-                    case INTEGER -> name + "::text";
-                    case DECIMAL -> "trim_scale(" + name + ")::text";
-                    case FLOAT -> "CASE WHEN " + name + " = 0 THEN '0' ELSE " + name + "::float8::text END";
-                    case DOUBLE -> "CASE WHEN " + name + " = 0 THEN '0' ELSE " + name + "::text END";
-                    case TEXT, JSON, BITS, OTHER -> counted(name + "::text");
-                    case BYTES -> "encode(" + name + ", 'hex')";
-                    case DATE -> asTime ? name + "::timestamp::text" : name + "::text";
-                    case TIME -> name + "::text";
-                    case TIMESTAMP -> cut(name, hashed.digits()) + "::text";
-                    case INSTANT -> cut("(" + name + " AT TIME ZONE 'UTC')", hashed.digits()) + "::text";
-                    case UUID -> name + "::text";
-                    case ANY -> throw new IllegalStateException("PostgreSQL has no column without a type");
-                });
+        return switch (type(hashed).kind()) {
+            case BOOLEAN -> name + "::int::text";
+            case INTEGER -> name + "::text";
+            case DECIMAL -> "trim_scale(" + name + ")::text";
+            case FLOAT -> "CASE WHEN " + name + " = 0 THEN '0' ELSE " + name + "::float8::text END";
+            case DOUBLE -> "CASE WHEN " + name + " = 0 THEN '0' ELSE " + name + "::text END";
+            case TEXT, JSON, BITS, OTHER -> counted(name + "::text");
+            case BYTES -> "encode(" + name + ", 'hex')";
+            case DATE -> asTime ? name + "::timestamp::text" : name + "::text";
+            case TIME -> name + "::text";
+            case TIMESTAMP -> cut(name, hashed.digits()) + "::text";
+            case INSTANT -> cut("(" + name + " AT TIME ZONE 'UTC')", hashed.digits()) + "::text";
+            case UUID -> name + "::text";
+            case ANY -> throw new IllegalStateException("PostgreSQL has no column without a type");
+        };
     }
 
     private static String counted(String text) {
