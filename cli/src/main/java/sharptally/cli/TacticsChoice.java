@@ -47,6 +47,7 @@ final class TacticsChoice {
             names = "--changed-since",
             arity = "2",
             paramLabel = "COLUMN VALUE",
+            hideParamSyntax = true,
             description = "Only rows that have this value or a greater one in a column, on either side.")
     String[] changedSince = new String[0];
 

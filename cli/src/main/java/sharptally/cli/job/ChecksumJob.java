@@ -120,7 +120,7 @@ public record ChecksumJob(
                                 .orElseThrow(() -> new ToolException(
                                         ErrorKind.USAGE,
                                         "table has no key to make ranges of",
-                                        access.label() + "#" + table,
+                                        access.label().toString(),
                                         "name columns with --key")));
         return names.stream().map(name -> column(shape, name)).toList();
     }
