@@ -73,6 +73,8 @@ public record CompareJob(JobWish wish, CompareWish asked, Path runs, int workers
         try (Place from = Engines.of(wish.source().address()).open(wish.source());
                 Place to = Engines.of(wish.target().address()).open(wish.target())) {
             JobPlan plan = wish.plan(from, to);
+            // A key range or a value that is none is told before anything is written.
+            plan.matches().forEach(match -> asked.manner(match, from, to, 1));
             resumed.ifPresent(run -> checkUnchanged(run, plan));
             RunBook book = resumed.map(run -> RunBook.goOn(run, tool, wish, plan, from, to))
                     .orElseGet(() -> new RunBook(runs, tool, wish, plan, from, to, true));
@@ -108,7 +110,7 @@ public record CompareJob(JobWish wish, CompareWish asked, Path runs, int workers
             return wish.plan(from, to).matches().stream()
                     .map(match -> new Explained(
                             match.name(),
-                            MethodChoice.of(match, from, to, asked.manner(match, 1), stopAsked)
+                            MethodChoice.of(match, from, to, asked.manner(match, from, to, 1), stopAsked)
                                     .choose(expectedRows(match, from), true)))
                     .toList();
         }
@@ -168,7 +170,7 @@ public record CompareJob(JobWish wish, CompareWish asked, Path runs, int workers
                     match,
                     sources,
                     targets,
-                    asked.manner(match, ranges),
+                    asked.manner(match, from, to, ranges),
                     new LimitedParts(parts, limits),
                     watch,
                     limits::stop);

@@ -7,6 +7,7 @@ import sharptally.core.compare.Manner;
 import sharptally.core.compare.Method;
 import sharptally.core.compare.Slowing;
 import sharptally.core.match.TableMatch;
+import sharptally.core.place.Place;
 import sharptally.formats.run.Journal;
 import sharptally.formats.run.RunFolder;
 
@@ -52,7 +53,7 @@ public record CompareWish(
                 List.of(),
                 List.of(),
                 List.of(),
-                before.narrowing.toKeysAlone(),
+                before.narrowing.withoutConditions(),
                 before.snapshot,
                 Optional.empty(),
                 CompareJob.Totals.NONE,
@@ -84,13 +85,14 @@ public record CompareWish(
     }
 
     /** How each match is compared, with so many workers. */
-    Manner manner(TableMatch match, int ranges) {
+    Manner manner(TableMatch match, Place from, Place to, int ranges) {
         return new Manner(
                 method,
                 narrowing.range(match),
                 rangeRows.orElse(Manner.ROWS_PER_RANGE),
                 ranges,
                 pace.map(Slowing::new).orElse(Slowing.NONE),
-                narrowing.since(match));
+                narrowing.since(match),
+                narrowing.sampledHere(match, from, to));
     }
 }

@@ -1,8 +1,11 @@
 package sharptally.cli.job;
 
+import java.util.EnumSet;
 import java.util.List;
 import java.util.Optional;
+import java.util.Set;
 import sharptally.core.compare.Manner;
+import sharptally.core.compare.Sample;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
 import sharptally.core.match.ColumnPair;
@@ -36,9 +39,9 @@ public record Narrowing(
     /** Rows of either side whose value in a column is this one or greater. */
     public record ChangedSince(String column, String value) {}
 
-    /** What a table's own condition does not say. */
-    Narrowing toKeysAlone() {
-        return new Narrowing(Optional.empty(), keys, Optional.empty(), changedSince);
+    /** What the conditions of a resolved sheet do not say, or not of every place. */
+    Narrowing withoutConditions() {
+        return new Narrowing(Optional.empty(), keys, sample, changedSince);
     }
 
     /** What rows are left out, in words; empty where none are. */
@@ -57,7 +60,7 @@ public record Narrowing(
     /**
      * The match with only the rows that are wanted, but for the key range.
      *
-     * @throws ToolException when a place does not understand a condition, or has no way to take a sample
+     * @throws ToolException when a place does not understand a condition
      */
     TableMatch narrowed(TableMatch match, Place from, Place to) {
         TableShape source = match.source();
@@ -67,25 +70,41 @@ public record Narrowing(
             target = filtered(target, where.get(), to);
         }
         if (sample.isPresent()) {
-            source = filtered(source, sampled(match, from, Side.SOURCE), from);
-            target = filtered(target, sampled(match, to, Side.TARGET), to);
+            source = condition(match, from, Side.SOURCE).map(source::and).orElse(source);
+            target = condition(match, to, Side.TARGET).map(target::and).orElse(target);
         }
         return match.over(source, target);
     }
 
-    private String sampled(TableMatch match, Place place, Side side) {
+    /** The condition by which a place chooses the sample; empty where rows are chosen here. */
+    private Optional<String> condition(TableMatch match, Place place, Side side) {
+        if (match.wholeRow()) {
+            throw usage("a sample is chosen by the key, and this match has none", match.name(), "use --where");
+        }
         List<ColumnShape> key = match.keyPairs().stream()
                 .map(p -> side == Side.SOURCE ? p.source() : p.target())
                 .toList();
         List<Kind> kinds = match.keyPairs().stream().map(ColumnPair::comparedAs).toList();
-        return place.sampled(key, kinds, Math.round(sample.orElseThrow() * SHARES), SHARES)
-                .orElseThrow(() -> new ToolException(
-                        ErrorKind.USAGE,
-                        match.wholeRow()
-                                ? "a sample is chosen by the key, and this match has none"
-                                : "this database can't choose a sample by the key",
-                        place.address() + ", " + match.name(),
-                        "use --where or --keys"));
+        return place.sampled(key, kinds, shares(), SHARES);
+    }
+
+    private long shares() {
+        return Math.max(1, Math.round(sample.orElseThrow() * SHARES));
+    }
+
+    /** The sample as far as it is chosen here. */
+    Optional<Sample> sampledHere(TableMatch match, Place from, Place to) {
+        if (sample.isEmpty()) {
+            return Optional.empty();
+        }
+        Set<Side> here = EnumSet.noneOf(Side.class);
+        if (condition(match, from, Side.SOURCE).isEmpty()) {
+            here.add(Side.SOURCE);
+        }
+        if (condition(match, to, Side.TARGET).isEmpty()) {
+            here.add(Side.TARGET);
+        }
+        return Optional.of(new Sample(shares(), SHARES, here));
     }
 
     private static TableShape filtered(TableShape table, String condition, Place place) {

@@ -12,10 +12,17 @@ import sharptally.core.types.Value;
  * @param rowsPerRange about how many rows a range has that is compared, and finished, by itself
  * @param workers how many ranges are compared at once, each over a connection of its own per side
  * @param changedSince which rows are looked for, by what either side holds; empty for all
+ * @param sample which rows are chosen; empty for all
  * @param slowing mercy for the servers
  */
 public record Manner(
-        Method method, KeyRange keys, long rowsPerRange, int workers, Slowing slowing, Optional<Since> changedSince) {
+        Method method,
+        KeyRange keys,
+        long rowsPerRange,
+        int workers,
+        Slowing slowing,
+        Optional<Since> changedSince,
+        Optional<Sample> sample) {
     /** Only rows that hold at least some value in a column, on either side. */
     public record Since(ColumnShape source, ColumnShape target, Value ofSource, Value ofTarget) {}
 
@@ -23,5 +30,5 @@ public record Manner(
 
     /** All rows, as fast as may be. */
     public static final Manner DEFAULT =
-            new Manner(Method.AUTO, KeyRange.ALL, ROWS_PER_RANGE, 1, Slowing.NONE, Optional.empty());
+            new Manner(Method.AUTO, KeyRange.ALL, ROWS_PER_RANGE, 1, Slowing.NONE, Optional.empty(), Optional.empty());
 }

@@ -120,7 +120,14 @@ public final class RangedComparison {
         Part part;
         Pair places = workers.get(0);
         try (PartKeeper.Sink sink = keeper.open(range)) {
-            part = new TableComparison(match, places.source(), places.target(), progress, stopAsked, manner.slowing())
+            part = new TableComparison(
+                            match,
+                            places.source(),
+                            places.target(),
+                            progress,
+                            stopAsked,
+                            manner.slowing(),
+                            manner.sample())
                     .part(manner.keys().holdsAll() ? List.of() : List.of(manner.keys()), sink);
         }
         keeper.finish(range, part);
@@ -176,7 +183,8 @@ public final class RangedComparison {
                 stopAsked,
                 EnumSet.noneOf(Side.class),
                 remarks,
-                manner.slowing());
+                manner.slowing(),
+                manner.sample());
         Part part;
         try (PartKeeper.Sink sink = keeper.open(0)) {
             part = new ChangedRows(
@@ -281,7 +289,8 @@ public final class RangedComparison {
                 stop,
                 EnumSet.noneOf(Side.class),
                 remarks,
-                manner.slowing());
+                manner.slowing(),
+                manner.sample());
         Part part;
         try (PartKeeper.Sink sink = keeper.open(number)) {
             part = compare(now, range, rows, places, stretch, sink);

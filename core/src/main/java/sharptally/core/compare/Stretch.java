@@ -30,6 +30,7 @@ import sharptally.core.sort.ExternalSort;
  * Compares rows of a match by reading them: both sides in key order, each by a thread of its own, and merged.
  *
  * @param sortHere the sides whose rows are sorted by this program
+ * @param sample the rows that are compared; empty for all
  * @param remarks gets a sentence for all that the user should know; safe for several threads
  */
 record Stretch(
@@ -40,7 +41,8 @@ record Stretch(
         BooleanSupplier stopAsked,
         Set<Side> sortHere,
         List<String> remarks,
-        Slowing slowing) {
+        Slowing slowing,
+        Optional<Sample> sample) {
     private static final int STEPS_PER_CHECK = 4_096;
     private static final long MAX_SORT_CHUNK_BYTES = 32L << 20;
 
@@ -137,7 +139,9 @@ record Stretch(
         boolean all = ranges.isEmpty() || ranges.stream().anyMatch(KeyRange::holdsAll);
         RowSource checked =
                 all ? cast : new RangeCheck(cast, side, ranges, columns(side).size(), key);
-        return new Prefetch(checked, side + "-" + table.name(), stopAsked);
+        RowSource chosen =
+                sample.map(s -> s.of(checked, side, columns(side).size(), key)).orElse(checked);
+        return new Prefetch(chosen, side + "-" + table.name(), stopAsked);
     }
 
     /** The rows with their compared forms. */

@@ -5,6 +5,7 @@ import java.util.ArrayList;
 import java.util.Collections;
 import java.util.EnumSet;
 import java.util.List;
+import java.util.Optional;
 import java.util.Set;
 import java.util.function.BooleanSupplier;
 import sharptally.core.finding.FindingSink;
@@ -27,12 +28,13 @@ public final class TableComparison {
     private final Progress progress;
     private final BooleanSupplier stopAsked;
     private final Slowing slowing;
+    private final Optional<Sample> sample;
 
     /**
      * @param stopAsked looked at now and then; once true, the comparison ends with an {@code INCOMPLETE} failure
      */
     public TableComparison(TableMatch match, Place source, Place target, Progress progress, BooleanSupplier stopAsked) {
-        this(match, source, target, progress, stopAsked, Slowing.NONE);
+        this(match, source, target, progress, stopAsked, Slowing.NONE, Optional.empty());
     }
 
     TableComparison(
@@ -41,13 +43,15 @@ public final class TableComparison {
             Place target,
             Progress progress,
             BooleanSupplier stopAsked,
-            Slowing slowing) {
+            Slowing slowing,
+            Optional<Sample> sample) {
         this.match = match;
         this.source = source;
         this.target = target;
         this.progress = progress;
         this.stopAsked = stopAsked;
         this.slowing = slowing;
+        this.sample = sample;
     }
 
     /**
@@ -68,7 +72,8 @@ public final class TableComparison {
         List<String> remarks = Collections.synchronizedList(new ArrayList<>());
         while (true) {
             try {
-                Stretch stretch = new Stretch(match, source, target, progress, stopAsked, sortHere, remarks, slowing);
+                Stretch stretch =
+                        new Stretch(match, source, target, progress, stopAsked, sortHere, remarks, slowing, sample);
                 Part part = stretch.merge(ranges, sink);
                 return new Part(part.counts(), part.method(), part.damage(), remarks);
             } catch (OutOfOrder e) {
