@@ -1,0 +1,201 @@
+package sharptally.core.compare;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.util.ArrayList;
+import java.util.Collections;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Random;
+import java.util.TreeMap;
+import java.util.concurrent.ConcurrentHashMap;
+import java.util.stream.IntStream;
+import org.junit.jupiter.api.RepeatedTest;
+import sharptally.core.finding.Finding;
+import sharptally.core.match.MatchPlanner;
+import sharptally.core.match.MatchWish;
+import sharptally.core.match.TableMatch;
+import sharptally.core.place.Place;
+import sharptally.core.range.Damage;
+import sharptally.core.range.KeyRange;
+import sharptally.core.shape.ColumnShape;
+import sharptally.core.shape.Generation;
+import sharptally.core.shape.KeyShape;
+import sharptally.core.shape.TableName;
+import sharptally.core.shape.TableShape;
+import sharptally.core.types.CanonicalType;
+import sharptally.core.types.Kind;
+import sharptally.core.types.Value;
+
+/** Random tables cut into random ranges: every method, with any number of workers, finds what a plain merge finds. */
+class RangedComparisonTest {
+    /** Keeps parts in memory. */
+    private static final class MemoryParts implements PartKeeper {
+        final Map<Integer, List<Finding>> findings = new ConcurrentHashMap<>();
+        final Map<Integer, Part> parts = new ConcurrentHashMap<>();
+        private Optional<List<KeyRange>> ranges = Optional.empty();
+
+        @Override
+        public Optional<List<KeyRange>> ranges() {
+            return ranges;
+        }
+
+        @Override
+        public void cut(List<KeyRange> into) {
+            ranges = Optional.of(into);
+        }
+
+        @Override
+        public Optional<Part> finished(int range) {
+            return Optional.ofNullable(parts.get(range));
+        }
+
+        @Override
+        public Sink open(int range) {
+            List<Finding> found = new ArrayList<>();
+            findings.put(range, found);
+            return new Sink() {
+                @Override
+                public void accept(Finding finding) {
+                    found.add(finding);
+                }
+
+                @Override
+                public void restart() {
+                    found.clear();
+                }
+
+                @Override
+                public void close() {
+                    // in memory, nothing is to be done
+                }
+            };
+        }
+
+        @Override
+        public void finish(int range, Part part) {
+            parts.put(range, part);
+        }
+
+        @Override
+        public void restart() {
+            findings.clear();
+            parts.clear();
+            ranges = Optional.empty();
+        }
+
+        List<Finding> all() {
+            return new TreeMap<>(findings)
+                    .values().stream().flatMap(List::stream).toList();
+        }
+    }
+
+    private final long seed = System.nanoTime();
+    private final Random random = new Random(seed);
+
+    private static ColumnShape column(String name, Kind kind, boolean nullable) {
+        return new ColumnShape(
+                name, kind.name(), Optional.of(CanonicalType.of(kind)), nullable, Generation.NONE, Optional.empty());
+    }
+
+    private static TableShape table(List<String> key, Kind... kinds) {
+        List<ColumnShape> columns = IntStream.range(0, kinds.length)
+                .mapToObj(i -> column("c" + i, kinds[i], !key.contains("c" + i)))
+                .toList();
+        return new TableShape(
+                TableName.of("rows"), false, columns, List.of(new KeyShape(true, key)), List.of(), false);
+    }
+
+    private Value number() {
+        return new Value.Int(
+                switch (random.nextInt(4)) {
+                    case 0 -> random.nextInt(40) - 20;
+                    case 1 -> random.nextInt(4_000) - 2_000;
+                    case 2 -> random.nextLong();
+                    default ->
+                        random.nextBoolean()
+                                ? Long.MAX_VALUE - random.nextInt(50)
+                                : Long.MIN_VALUE + random.nextInt(50);
+                });
+    }
+
+    private Value text() {
+        return new Value.Text(
+                List.of("", "a", "B", "\uFFFC", "🌊", "é", "z").get(random.nextInt(7)) + random.nextInt(30));
+    }
+
+    /** Rows of the source by key, and what became of them. */
+    private List<List<List<Value>>> sides(boolean composite) {
+        Map<List<Value>, Value> rows = new TreeMap<>(sharptally.core.rows.KeyOrder.ASCENDING);
+        int count = random.nextInt(1_500);
+        for (int i = 0; i < count; i++) {
+            rows.put(
+                    composite ? List.of(text(), number()) : List.of(number()),
+                    random.nextInt(5) == 0 ? Value.NULL : text());
+        }
+        int oneIn = 2 + random.nextInt(400);
+        List<List<Value>> source = new ArrayList<>();
+        List<List<Value>> target = new ArrayList<>();
+        rows.forEach((key, value) -> {
+            int fate = random.nextInt(oneIn);
+            Value changed = random.nextInt(oneIn) == 0 ? new Value.Text("other") : value;
+            List<Value> row = new ArrayList<>(key);
+            row.add(value);
+            List<Value> other = new ArrayList<>(key);
+            other.add(changed);
+            if (fate != 0) {
+                source.add(row);
+            }
+            if (fate != 1) {
+                target.add(other);
+            }
+        });
+        Collections.shuffle(target, random);
+        return List.of(source, target);
+    }
+
+    @RepeatedTest(120)
+    void everyMethodFindsWhatAPlainMergeFinds() {
+        System.out.println("seed " + seed);
+        boolean composite = random.nextBoolean();
+        TableShape table = composite
+                ? table(List.of("c0", "c1"), Kind.TEXT, Kind.INTEGER, Kind.TEXT)
+                : table(List.of("c0"), Kind.INTEGER, Kind.TEXT);
+        TableMatch match = MatchPlanner.plan(table, table, MatchWish.ofTables("rows", "rows", List.of(), List.of()));
+        List<List<List<Value>>> sides = sides(composite);
+        Place source = SeekingPlace.of(table, sides.get(0));
+        Place target = SeekingPlace.of(table, sides.get(1));
+        Kept expected = new Kept();
+        Outcome plain = new TableComparison(match, source, target, Progress.NONE, () -> false).run(expected);
+        for (Method method : List.of(Method.STREAM, Method.CHECKSUM)) {
+            int workers = 1 + random.nextInt(3);
+            MemoryParts parts = new MemoryParts();
+            Manner manner = new Manner(
+                    method,
+                    KeyRange.ALL,
+                    1 + random.nextInt(600),
+                    workers,
+                    Slowing.NONE,
+                    Optional.empty(),
+                    Optional.empty());
+            Outcome outcome = new RangedComparison(
+                            match,
+                            Collections.nCopies(workers, source),
+                            Collections.nCopies(workers, target),
+                            manner,
+                            parts,
+                            Progress.NONE,
+                            () -> false)
+                    .run(-1);
+            String story = "seed " + seed + " " + method + " " + manner;
+            assertThat(parts.all()).as(story).isEqualTo(expected.findings);
+            assertThat(outcome.counts()).as(story).isEqualTo(plain.counts());
+            assertThat(outcome.damage().stream()
+                            .mapToLong(Damage.Cell::differing)
+                            .sum())
+                    .as(story)
+                    .isEqualTo(expected.findings.size());
+        }
+    }
+}

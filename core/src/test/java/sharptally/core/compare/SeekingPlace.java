@@ -1,0 +1,106 @@
+package sharptally.core.compare;
+
+import java.lang.reflect.Proxy;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.TreeMap;
+import java.util.function.Function;
+import sharptally.core.checksum.RowHash;
+import sharptally.core.place.Place;
+import sharptally.core.place.ReadRequest;
+import sharptally.core.place.Seek;
+import sharptally.core.place.SumsRequest;
+import sharptally.core.range.KeyRange;
+import sharptally.core.range.RangeSum;
+import sharptally.core.rows.KeyOrder;
+import sharptally.core.rows.RowSource;
+import sharptally.core.shape.ColumnShape;
+import sharptally.core.shape.TableShape;
+import sharptally.core.types.Value;
+
+/** A place of one table in memory that seeks in ranges of the key and works checksums out, as a database would. */
+final class SeekingPlace {
+    private final TableShape table;
+    private final List<List<Value>> rows;
+
+    private SeekingPlace(TableShape table, List<List<Value>> rows) {
+        this.table = table;
+        this.rows = rows;
+    }
+
+    static Place of(TableShape table, List<List<Value>> rows) {
+        SeekingPlace place = new SeekingPlace(table, rows);
+        return (Place) Proxy.newProxyInstance(
+                Place.class.getClassLoader(),
+                new Class<?>[] {Place.class},
+                (proxy, method, arguments) -> switch (method.getName()) {
+                    case "seek" -> Seek.BY_INDEX;
+                    case "ownForm", "instance", "sumsProblem" -> Optional.empty();
+                    case "bounds" -> place.bounds((ReadRequest) arguments[0], (long) arguments[1]);
+                    case "sums" -> place.sums((SumsRequest) arguments[0]);
+                    case "read" -> place.read((ReadRequest) arguments[0]);
+                    case "toString" -> "rows in memory";
+                    default -> throw new AssertionError(method + " is not asked for");
+                });
+    }
+
+    private Function<List<Value>, List<Value>> only(List<ColumnShape> columns) {
+        List<Integer> places = columns.stream().map(table.columns()::indexOf).toList();
+        return row -> places.stream().map(row::get).toList();
+    }
+
+    private static boolean isIn(List<Value> key, KeyRange range) {
+        return KeyOrder.ASCENDING.compare(key, range.from()) >= 0
+                && (range.to().isEmpty() || KeyOrder.ASCENDING.compare(key, range.to()) < 0);
+    }
+
+    private List<List<Value>> inOrder(List<ColumnShape> key, List<KeyRange> ranges) {
+        var keyOf = only(key);
+        return rows.stream()
+                .filter(row -> ranges.isEmpty() || ranges.stream().anyMatch(r -> isIn(keyOf.apply(row), r)))
+                .sorted(Comparator.comparing(keyOf, KeyOrder.ASCENDING))
+                .toList();
+    }
+
+    private RowSource read(ReadRequest request) {
+        List<List<Value>> wanted = inOrder(request.orderBy(), request.ranges()).stream()
+                .skip(request.skip())
+                .limit(request.limit().orElse(Long.MAX_VALUE))
+                .map(only(request.columns()))
+                .toList();
+        return ListPlace.of(wanted, request.columns().size(), 7);
+    }
+
+    private List<List<Value>> bounds(ReadRequest keys, long rowsPerRange) {
+        List<List<Value>> all = inOrder(keys.orderBy(), keys.ranges()).stream()
+                .map(only(keys.orderBy()))
+                .toList();
+        List<List<Value>> bounds = new ArrayList<>();
+        for (long i = rowsPerRange; i < all.size(); i += rowsPerRange) {
+            bounds.add(all.get((int) i));
+        }
+        return bounds;
+    }
+
+    private Map<Long, RangeSum> sums(SumsRequest request) {
+        Map<Long, RangeSum> sums = new TreeMap<>();
+        RowHash hash = new RowHash();
+        var hashed =
+                only(request.columns().stream().map(SumsRequest.Hashed::column).toList());
+        for (List<Value> row : inOrder(request.key(), request.ranges())) {
+            List<Value> key = only(request.key()).apply(row);
+            for (int i = 0; i < request.ranges().size(); i++) {
+                if (isIn(key, request.ranges().get(i))) {
+                    long number = request.step().isPresent()
+                            ? ((Value.Int) key.get(0)).value() / request.step().getAsLong()
+                            : i;
+                    sums.merge(number, new RangeSum(1, hash.of(hashed.apply(row))), RangeSum::plus);
+                }
+            }
+        }
+        return sums;
+    }
+}
