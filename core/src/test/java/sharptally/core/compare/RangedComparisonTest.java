@@ -19,6 +19,7 @@ import sharptally.core.match.TableMatch;
 import sharptally.core.place.Place;
 import sharptally.core.range.Damage;
 import sharptally.core.range.KeyRange;
+import sharptally.core.rows.KeyOrder;
 import sharptally.core.shape.ColumnShape;
 import sharptally.core.shape.Generation;
 import sharptally.core.shape.KeyShape;
@@ -103,8 +104,7 @@ class RangedComparisonTest {
         List<ColumnShape> columns = IntStream.range(0, kinds.length)
                 .mapToObj(i -> column("c" + i, kinds[i], !key.contains("c" + i)))
                 .toList();
-        return new TableShape(
-                TableName.of("rows"), false, columns, List.of(new KeyShape(true, key)), List.of(), false);
+        return new TableShape(TableName.of("rows"), false, columns, List.of(new KeyShape(true, key)), List.of(), false);
     }
 
     private Value number() {
@@ -127,7 +127,7 @@ class RangedComparisonTest {
 
     /** Rows of the source by key, and what became of them. */
     private List<List<List<Value>>> sides(boolean composite) {
-        Map<List<Value>, Value> rows = new TreeMap<>(sharptally.core.rows.KeyOrder.ASCENDING);
+        Map<List<Value>, Value> rows = new TreeMap<>(KeyOrder.ASCENDING);
         int count = random.nextInt(1_500);
         for (int i = 0; i < count; i++) {
             rows.put(
@@ -164,8 +164,9 @@ class RangedComparisonTest {
                 : table(List.of("c0"), Kind.INTEGER, Kind.TEXT);
         TableMatch match = MatchPlanner.plan(table, table, MatchWish.ofTables("rows", "rows", List.of(), List.of()));
         List<List<List<Value>>> sides = sides(composite);
-        Place source = SeekingPlace.of(table, sides.get(0));
-        Place target = SeekingPlace.of(table, sides.get(1));
+        boolean otherOrder = random.nextInt(3) == 0;
+        Place source = SeekingPlace.of(table, sides.get(0), KeyOrder.ASCENDING);
+        Place target = SeekingPlace.of(table, sides.get(1), otherOrder ? SeekingPlace.BY_UNITS : KeyOrder.ASCENDING);
         Kept expected = new Kept();
         Outcome plain = new TableComparison(match, source, target, Progress.NONE, () -> false).run(expected);
         for (Method method : List.of(Method.STREAM, Method.CHECKSUM)) {

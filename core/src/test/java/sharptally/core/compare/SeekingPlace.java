@@ -26,13 +26,29 @@ final class SeekingPlace {
     private final TableShape table;
     private final List<List<Value>> rows;
 
-    private SeekingPlace(TableShape table, List<List<Value>> rows) {
+    private final Comparator<List<Value>> order;
+
+    private SeekingPlace(TableShape table, List<List<Value>> rows, Comparator<List<Value>> order) {
         this.table = table;
         this.rows = rows;
+        this.order = order;
     }
 
-    static Place of(TableShape table, List<List<Value>> rows) {
-        SeekingPlace place = new SeekingPlace(table, rows);
+    /** Orders text by its UTF-16 units, as some databases do, and so otherwise than we. */
+    static final Comparator<List<Value>> BY_UNITS = (one, other) -> {
+        for (int i = 0; i < Math.min(one.size(), other.size()); i++) {
+            int c = one.get(i) instanceof Value.Text a && other.get(i) instanceof Value.Text b
+                    ? a.value().compareTo(b.value())
+                    : KeyOrder.ASCENDING.compare(List.of(one.get(i)), List.of(other.get(i)));
+            if (c != 0) {
+                return c;
+            }
+        }
+        return Integer.compare(one.size(), other.size());
+    };
+
+    static Place of(TableShape table, List<List<Value>> rows, Comparator<List<Value>> order) {
+        SeekingPlace place = new SeekingPlace(table, rows, order);
         return (Place) Proxy.newProxyInstance(
                 Place.class.getClassLoader(),
                 new Class<?>[] {Place.class},
@@ -52,16 +68,15 @@ final class SeekingPlace {
         return row -> places.stream().map(row::get).toList();
     }
 
-    private static boolean isIn(List<Value> key, KeyRange range) {
-        return KeyOrder.ASCENDING.compare(key, range.from()) >= 0
-                && (range.to().isEmpty() || KeyOrder.ASCENDING.compare(key, range.to()) < 0);
+    private boolean isIn(List<Value> key, KeyRange range) {
+        return order.compare(key, range.from()) >= 0 && (range.to().isEmpty() || order.compare(key, range.to()) < 0);
     }
 
     private List<List<Value>> inOrder(List<ColumnShape> key, List<KeyRange> ranges) {
         var keyOf = only(key);
         return rows.stream()
                 .filter(row -> ranges.isEmpty() || ranges.stream().anyMatch(r -> isIn(keyOf.apply(row), r)))
-                .sorted(Comparator.comparing(keyOf, KeyOrder.ASCENDING))
+                .sorted(Comparator.comparing(keyOf, order))
                 .toList();
     }
 
