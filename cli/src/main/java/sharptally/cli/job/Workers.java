@@ -2,11 +2,7 @@ package sharptally.cli.job;
 
 import java.util.ArrayList;
 import java.util.List;
-import java.util.concurrent.ExecutionException;
-import java.util.concurrent.ExecutorService;
-import java.util.concurrent.Executors;
-import java.util.concurrent.Future;
-import java.util.concurrent.atomic.AtomicInteger;
+import sharptally.core.compare.Crew;
 import sharptally.core.place.Place;
 
 /**
@@ -30,58 +26,23 @@ final class Workers {
             }
             return true;
         }
+        List<Both> members = new ArrayList<>(List.of(new Both(from, to)));
         List<Place> opened = new ArrayList<>();
         try {
             for (int i = 1; i < threads; i++) {
-                opened.add(from.another());
-                opened.add(to.another());
+                Place one = from.another();
+                opened.add(one);
+                Place other = to.another();
+                opened.add(other);
+                members.add(new Both(one, other));
             }
-            runThreads(threads, tasks, from, to, opened, task);
+            Crew.run(members, tasks, (both, number, stop) -> task.run(number, both.from(), both.to()));
             return opened.stream().allMatch(Place::sharesState);
         } finally {
             opened.forEach(Place::close);
         }
     }
 
-    private static void runThreads(int threads, int tasks, Place from, Place to, List<Place> opened, Task task) {
-        AtomicInteger next = new AtomicInteger();
-        ExecutorService pool = Executors.newFixedThreadPool(threads);
-        try {
-            List<Future<?>> running = new ArrayList<>();
-            for (int i = 0; i < threads; i++) {
-                Place one = i == 0 ? from : opened.get(2 * i - 2);
-                Place other = i == 0 ? to : opened.get(2 * i - 1);
-                running.add(pool.submit(() -> {
-                    for (int number = next.getAndIncrement(); number < tasks; number = next.getAndIncrement()) {
-                        task.run(number, one, other);
-                    }
-                }));
-            }
-            for (Future<?> thread : running) {
-                thread.get();
-            }
-        } catch (ExecutionException e) {
-            next.set(tasks);
-            if (e.getCause() instanceof RuntimeException cause) {
-                throw cause;
-            }
-            throw new IllegalStateException(e.getCause());
-        } catch (InterruptedException e) {
-            next.set(tasks);
-            Thread.currentThread().interrupt();
-        } finally {
-            pool.shutdown();
-            awaitEnd(pool);
-        }
-    }
-
-    private static void awaitEnd(ExecutorService pool) {
-        try {
-            while (!pool.awaitTermination(1, java.util.concurrent.TimeUnit.SECONDS)) {
-                // what still runs ends by itself: it is asked to stop where the user wants that
-            }
-        } catch (InterruptedException e) {
-            Thread.currentThread().interrupt();
-        }
-    }
+    /** The places of one worker. */
+    private record Both(Place from, Place to) {}
 }

@@ -5,6 +5,7 @@ import java.util.List;
 import java.util.Optional;
 import java.util.OptionalLong;
 import java.util.Set;
+import java.util.stream.Stream;
 import sharptally.core.match.ColumnPair;
 import sharptally.core.match.TableMatch;
 import sharptally.core.place.Place;
@@ -95,11 +96,12 @@ final class Eligibility {
         return ofSource.compareTo(ofTarget) > 0 ? ofSource : ofTarget;
     }
 
-    /** The one whole number that is the key; empty where the key is another. */
+    /** Whether the key is one whole number, which is never NULL, so that it can be divided. */
     boolean isWholeNumber() {
         return match.key().size() == 1
-                && match.keyPairs().get(0).source().type().orElseThrow().kind() == Kind.INTEGER
-                && match.keyPairs().get(0).target().type().orElseThrow().kind() == Kind.INTEGER;
+                && match.keyPairs().stream()
+                        .flatMap(p -> Stream.of(p.source(), p.target()))
+                        .allMatch(c -> !c.nullable() && c.type().orElseThrow().kind() == Kind.INTEGER);
     }
 
     private Optional<String> comparedProblem() {

@@ -7,6 +7,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalLong;
 import java.util.function.BooleanSupplier;
+import java.util.function.Supplier;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
 import sharptally.core.match.TableMatch;
@@ -35,8 +36,9 @@ public final class MethodChoice {
     private static final double COST_OF_DIFFERING = 1.5;
 
     private static final long ROWS_WHERE_UNKNOWN = 1_000_000;
+    private static final String HOW_JOINED = "one join on the server";
     private static final int BYTES_PER_SUM = 48;
-    private static final double MILLION = 1e9;
+    private static final double NANOS_PER_SECOND = 1e9;
 
     private final TableMatch match;
     private final Pair places;
@@ -100,7 +102,7 @@ public final class MethodChoice {
         return List.of(
                 new Candidate(Method.STREAM, Optional.empty(), howStream(), 0, 0, 0),
                 new Candidate(Method.CHECKSUM, noChecksum, noChecksum.isPresent() ? "" : howChecksum(), 0, 0, 0),
-                new Candidate(Method.JOINED, noJoin, noJoin.isPresent() ? "" : "one join on the server", 0, 0, 0));
+                new Candidate(Method.JOINED, noJoin, noJoin.isPresent() ? "" : HOW_JOINED, 0, 0, 0));
     }
 
     private String howStream() {
@@ -126,37 +128,41 @@ public final class MethodChoice {
         Timing reading = fastest(() -> readSample(sample));
         double perRow = reading.seconds / Math.max(1, reading.rows);
         double bytesPerRow = reading.bytes / Math.max(1, reading.rows);
-        out.add(candidate(Method.STREAM, howStream(), reading, total, bytesPerRow * total, perRow * total));
-        if (noChecksum.isPresent()) {
-            out.add(Candidate.impossible(Method.CHECKSUM, noChecksum.get()));
-        } else {
+        out.add(candidate(Method.STREAM, howStream(), reading, bytesPerRow * total, perRow * total));
+        out.add(tried(Method.CHECKSUM, noChecksum, () -> {
             Timing summing = fastest(() -> sumSample(sample));
+            double perHashed = summing.seconds / Math.max(1, summing.rows);
             double share = summing.differing;
-            double again =
-                    share > 0.5 ? perRow : share * COST_OF_DIFFERING * summing.seconds / Math.max(1, summing.rows);
-            double seconds = (summing.seconds / Math.max(1, summing.rows) + again) * total;
+            double again = share > 0.5 ? perRow : share * COST_OF_DIFFERING * perHashed;
             double bytes = 2.0 * total / SLICE * BYTES_PER_SUM + share * total / 8 * bytesPerRow;
-            out.add(candidate(Method.CHECKSUM, howChecksum(), summing, total, bytes, seconds));
-        }
-        if (noJoin.isPresent()) {
-            out.add(Candidate.impossible(Method.JOINED, noJoin.get()));
-        } else {
+            return candidate(Method.CHECKSUM, howChecksum(), summing, bytes, (perHashed + again) * total);
+        }));
+        out.add(tried(Method.JOINED, noJoin, () -> {
             Timing joining = fastest(() -> joinSample(sample));
-            double seconds = joining.seconds / Math.max(1, reading.rows) * total;
             double share = joining.rows / Math.max(1.0, reading.rows);
-            out.add(candidate(
-                    Method.JOINED,
-                    "one join on the server",
-                    new Timing(reading.rows, joining.bytes, joining.seconds, 0),
-                    total,
-                    share * total * bytesPerRow,
-                    seconds));
-        }
+            Timing passed = new Timing(reading.rows, joining.bytes, joining.seconds, 0);
+            double seconds = joining.seconds / Math.max(1, reading.rows) * total;
+            return candidate(Method.JOINED, HOW_JOINED, passed, share * total * bytesPerRow, seconds);
+        }));
         return out;
     }
 
-    private static Candidate candidate(
-            Method method, String how, Timing timing, long rows, double bytes, double seconds) {
+    /** A method that fails on the sample, as on a value that an expression of ours can't bear, can't be used. */
+    private static Candidate tried(Method method, Optional<String> problem, Supplier<Candidate> trial) {
+        if (problem.isPresent()) {
+            return Candidate.impossible(method, problem.get());
+        }
+        try {
+            return trial.get();
+        } catch (ToolException e) {
+            if (e.kind() != ErrorKind.READ) {
+                throw e;
+            }
+            return Candidate.impossible(method, e.getMessage());
+        }
+    }
+
+    private static Candidate candidate(Method method, String how, Timing timing, double bytes, double seconds) {
         return new Candidate(
                 method, Optional.empty(), how, timing.rows / Math.max(1e-9, timing.seconds), bytes, seconds);
     }
@@ -192,7 +198,7 @@ public final class MethodChoice {
     private Timing readSample(KeyRange sample) {
         long began = System.nanoTime();
         var answers = places.ask(side -> drained(side, sample), stopAsked);
-        double seconds = (System.nanoTime() - began) / MILLION;
+        double seconds = (System.nanoTime() - began) / NANOS_PER_SECOND;
         return new Timing(answers.source().rows, answers.source().bytes + answers.target().bytes, seconds, 0);
     }
 
@@ -231,7 +237,7 @@ public final class MethodChoice {
                         ? places.source().sums(source.over(List.of(sample), step))
                         : places.target().sums(target.over(List.of(sample), step)),
                 stopAsked);
-        double seconds = (System.nanoTime() - began) / MILLION;
+        double seconds = (System.nanoTime() - began) / NANOS_PER_SECOND;
         Map<Long, RangeSum> ofSource = answers.source();
         long rows = ofSource.values().stream().mapToLong(RangeSum::rows).sum();
         long differing = ofSource.entrySet().stream()
@@ -246,7 +252,7 @@ public final class MethodChoice {
         long began = System.nanoTime();
         try (RowSource rows = places.source().joined(JoinComparison.request(match, places, sample))) {
             Timing drained = drain(rows);
-            return new Timing(drained.rows, drained.bytes, (System.nanoTime() - began) / MILLION, 0);
+            return new Timing(drained.rows, drained.bytes, (System.nanoTime() - began) / NANOS_PER_SECOND, 0);
         }
     }
 }

@@ -9,13 +9,6 @@ import java.util.List;
 import java.util.Optional;
 import java.util.OptionalLong;
 import java.util.Set;
-import java.util.concurrent.ConcurrentHashMap;
-import java.util.concurrent.ExecutionException;
-import java.util.concurrent.ExecutorService;
-import java.util.concurrent.Executors;
-import java.util.concurrent.Future;
-import java.util.concurrent.TimeUnit;
-import java.util.concurrent.atomic.AtomicInteger;
 import java.util.function.BooleanSupplier;
 import java.util.stream.IntStream;
 import sharptally.core.checksum.Cutting;
@@ -175,16 +168,7 @@ public final class RangedComparison {
                     ErrorKind.USAGE, "can't look rows up by their key: " + noRanges.get(), match.name(), "use --where");
         }
         Pair places = workers.get(0);
-        Stretch stretch = new Stretch(
-                match,
-                places.source(),
-                places.target(),
-                progress,
-                stopAsked,
-                EnumSet.noneOf(Side.class),
-                remarks,
-                manner.slowing(),
-                manner.sample());
+        Stretch stretch = stretch(places, progress, stopAsked);
         Part part;
         try (PartKeeper.Sink sink = keeper.open(0)) {
             part = new ChangedRows(
@@ -225,72 +209,34 @@ public final class RangedComparison {
     }
 
     private void work(List<KeyRange> ranges, long rowsPerRange) {
-        AtomicInteger next = new AtomicInteger();
-        Set<RuntimeException> failures = ConcurrentHashMap.newKeySet();
-        BooleanSupplier stop = () -> stopAsked.getAsBoolean() || !failures.isEmpty();
-        ExecutorService pool = Executors.newFixedThreadPool(workers.size());
-        List<RuntimeException> first = Collections.synchronizedList(new ArrayList<>());
-        try {
-            List<Future<?>> running = workers.stream()
-                    .<Future<?>>map(places -> pool.submit(() -> {
-                        try {
-                            for (int i = next.getAndIncrement(); i < ranges.size(); i = next.getAndIncrement()) {
-                                if (stop.getAsBoolean()) {
-                                    throw Stretch.stopped(match);
-                                }
-                                if (keeper.finished(i).isEmpty()) {
-                                    range(i, ranges.get(i), rowsPerRange, places, stop);
-                                }
-                            }
-                        } catch (RuntimeException e) {
-                            first.add(e);
-                            failures.add(e);
-                        }
-                    }))
-                    .toList();
-            for (Future<?> thread : running) {
-                thread.get();
+        Crew.run(workers, ranges.size(), (places, i, failed) -> {
+            BooleanSupplier stop = () -> stopAsked.getAsBoolean() || failed.getAsBoolean();
+            if (stop.getAsBoolean()) {
+                throw Stretch.stopped(match);
             }
-        } catch (InterruptedException e) {
-            Thread.currentThread().interrupt();
-            first.add(Stretch.stopped(match));
-        } catch (ExecutionException e) {
-            throw new IllegalStateException(e.getCause());
-        } finally {
-            pool.shutdown();
-            awaitEnd(pool);
-        }
-        if (!first.isEmpty()) {
-            throw first.stream()
-                    .filter(OutOfOrder.class::isInstance)
-                    .findFirst()
-                    .orElse(first.get(0));
-        }
+            if (keeper.finished(i).isEmpty()) {
+                range(i, ranges.get(i), rowsPerRange, places, stop);
+            }
+        });
     }
 
-    private static void awaitEnd(ExecutorService pool) {
-        try {
-            while (!pool.awaitTermination(1, TimeUnit.SECONDS)) {
-                // what still runs ends by itself
-            }
-        } catch (InterruptedException e) {
-            Thread.currentThread().interrupt();
-        }
-    }
-
-    private void range(int number, KeyRange range, long rows, Pair places, BooleanSupplier stop) {
-        Method now = method;
-        long began = System.nanoTime();
-        Stretch stretch = new Stretch(
+    private Stretch stretch(Pair places, Progress told, BooleanSupplier stop) {
+        return new Stretch(
                 match,
                 places.source(),
                 places.target(),
-                done.ofPart(),
+                told,
                 stop,
                 EnumSet.noneOf(Side.class),
                 remarks,
                 manner.slowing(),
                 manner.sample());
+    }
+
+    private void range(int number, KeyRange range, long rows, Pair places, BooleanSupplier stop) {
+        Method now = method;
+        long began = System.nanoTime();
+        Stretch stretch = stretch(places, done.ofPart(), stop);
         Part part;
         try (PartKeeper.Sink sink = keeper.open(number)) {
             part = compare(now, range, rows, places, stretch, sink);

@@ -8,7 +8,6 @@ import java.util.List;
 import java.util.Map;
 import java.util.OptionalLong;
 import java.util.TreeSet;
-import sharptally.core.fault.ToolException;
 import sharptally.core.match.TableMatch;
 import sharptally.core.place.ReadRequest;
 import sharptally.core.place.Seek;
@@ -98,17 +97,7 @@ final class SumComparison {
 
     /** Neighbours are read as one range. */
     private static List<KeyRange> joined(List<Slice> slices) {
-        List<KeyRange> out = new ArrayList<>();
-        for (Slice slice : slices) {
-            KeyRange keys = slice.keys();
-            KeyRange before = out.isEmpty() ? KeyRange.ALL : out.get(out.size() - 1);
-            if (!before.to().isEmpty() && before.to().equals(keys.from())) {
-                out.set(out.size() - 1, new KeyRange(before.from(), keys.to()));
-            } else {
-                out.add(keys);
-            }
-        }
-        return out;
+        return KeyRange.joined(slices.stream().map(Slice::keys).toList());
     }
 
     private List<Slice> refined(List<Slice> slices, long step) {
@@ -221,10 +210,5 @@ final class SumComparison {
             }
         }
         return slices;
-    }
-
-    /** Whether a failure may be one of working out checksums alone, so that reading may do. */
-    static boolean mayBeRead(ToolException failure) {
-        return failure.kind() == sharptally.core.fault.ErrorKind.READ;
     }
 }

@@ -1,5 +1,6 @@
 package sharptally.core.range;
 
+import java.util.ArrayList;
 import java.util.List;
 import sharptally.core.types.Value;
 
@@ -39,7 +40,7 @@ public record KeyRange(List<Value> from, List<Value> to) {
      * @param bounds ascending, each within this range and greater than its lower end
      */
     public List<KeyRange> cutAt(List<List<Value>> bounds) {
-        List<KeyRange> parts = new java.util.ArrayList<>();
+        List<KeyRange> parts = new ArrayList<>();
         List<Value> start = from;
         for (List<Value> bound : bounds) {
             parts.add(new KeyRange(start, bound));
@@ -47,6 +48,24 @@ public record KeyRange(List<Value> from, List<Value> to) {
         }
         parts.add(new KeyRange(start, to));
         return parts;
+    }
+
+    /**
+     * The same keys in as few ranges as can be.
+     *
+     * @param ranges ascending
+     */
+    public static List<KeyRange> joined(List<KeyRange> ranges) {
+        List<KeyRange> out = new ArrayList<>();
+        for (KeyRange range : ranges) {
+            KeyRange before = out.isEmpty() ? ALL : out.get(out.size() - 1);
+            if (!before.to.isEmpty() && before.to.equals(range.from)) {
+                out.set(out.size() - 1, new KeyRange(before.from, range.to));
+            } else {
+                out.add(range);
+            }
+        }
+        return out;
     }
 
     @Override

@@ -24,6 +24,9 @@ public interface Joining {
      */
     String distinct(ColumnShape one, ColumnShape other);
 
+    /** The condition that two texts have the same bytes, whatever the collation. */
+    String same(ColumnShape one, ColumnShape other);
+
     /** Of an engine whose tables are not joined. */
     static Joining none() {
         return new NoJoining();

@@ -10,6 +10,7 @@ import sharptally.core.range.KeyRange;
 import sharptally.core.shape.ColumnShape;
 import sharptally.core.shape.Generation;
 import sharptally.core.shape.TableShape;
+import sharptally.core.types.Kind;
 
 /** Writes the queries that join two tables of one server. */
 record Joins(JdbcEngine engine) {
@@ -85,11 +86,11 @@ record Joins(JdbcEngine engine) {
                         .orElse("") + ") " + alias;
     }
 
-    /** Equal as the database sees it, so that its index is used, and not distinct as we do. */
+    /** Equal as the database sees it, so that its index is used, and of the same bytes. */
     private String sameKey(ColumnShape one, ColumnShape other) {
         String equal = quote(one) + " = " + quote(other);
-        boolean text = one.collation().isPresent() || other.collation().isPresent();
-        return text ? equal + " AND NOT (" + engine.joining().distinct(one, other) + ")" : equal;
+        boolean text = one.type().filter(t -> t.kind() == Kind.TEXT).isPresent();
+        return text ? equal + " AND " + engine.joining().same(one, other) : equal;
     }
 
     private String quote(ColumnShape column) {

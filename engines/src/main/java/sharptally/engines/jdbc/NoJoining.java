@@ -16,6 +16,11 @@ record NoJoining() implements Joining {
     }
 
     @Override
+    public String same(ColumnShape one, ColumnShape other) {
+        throw new IllegalStateException("tables are not joined here");
+    }
+
+    @Override
     public String distinct(ColumnShape one, ColumnShape other) {
         throw new IllegalStateException("tables are not joined here");
     }

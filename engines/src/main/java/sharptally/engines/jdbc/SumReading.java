@@ -37,7 +37,7 @@ final class SumReading {
                 while (row.next()) {
                     if (row.getLong(2) > 0) {
                         long sum = new BigInteger(row.getString(3)).longValue();
-                        sums.put(row.getLong(1), new RangeSum(row.getLong(2), sum));
+                        sums.merge(row.getLong(1), new RangeSum(row.getLong(2), sum), RangeSum::plus);
                     }
                 }
             }

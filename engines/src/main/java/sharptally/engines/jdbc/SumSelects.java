@@ -1,6 +1,5 @@
 package sharptally.engines.jdbc;
 
-import java.util.ArrayList;
 import java.util.List;
 import java.util.stream.Collectors;
 import java.util.stream.IntStream;
@@ -30,7 +29,8 @@ record SumSelects(Selects selects) {
                     ? hashing.slice(selects.quote(key.get(0)), request.step().getAsLong())
                     : numbered(key, ranges, 0, ranges.size() - 1);
             return "SELECT tally_slice, " + figures + " FROM ("
-                    + hashing.fenced("SELECT " + slice + " AS tally_slice, " + rows + where(key, joined(ranges)))
+                    + hashing.fenced(
+                            "SELECT " + slice + " AS tally_slice, " + rows + where(key, KeyRange.joined(ranges)))
                     + ") tally_hashes GROUP BY tally_slice";
         }
         return IntStream.range(0, ranges.size())
@@ -42,20 +42,6 @@ record SumSelects(Selects selects) {
     private String where(List<ColumnShape> key, List<KeyRange> ranges) {
         String condition = selects.within(key, ranges);
         return condition.isEmpty() ? "" : " WHERE " + condition;
-    }
-
-    /** The same keys in as few ranges as can be. */
-    private static List<KeyRange> joined(List<KeyRange> ranges) {
-        List<KeyRange> out = new ArrayList<>();
-        for (KeyRange range : ranges) {
-            KeyRange before = out.isEmpty() ? KeyRange.ALL : out.get(out.size() - 1);
-            if (!before.to().isEmpty() && before.to().equals(range.from())) {
-                out.set(out.size() - 1, new KeyRange(before.from(), range.to()));
-            } else {
-                out.add(range);
-            }
-        }
-        return out;
     }
 
     /** The place of the range in which a key is, found by halving. */

@@ -21,6 +21,11 @@ final class MariaJoining implements Joining {
     }
 
     @Override
+    public String same(ColumnShape one, ColumnShape other) {
+        return form(one) + " = " + form(other);
+    }
+
+    @Override
     public String distinct(ColumnShape one, ColumnShape other) {
         return "NOT (" + form(one) + " <=> " + form(other) + ")";
     }

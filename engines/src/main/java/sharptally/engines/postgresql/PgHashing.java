@@ -125,13 +125,13 @@ final class PgHashing implements Hashing {
                         : "hash_numeric_extended(" + name + ", " + seed + ")";
             case FLOAT -> "hashfloat4extended(" + name + ", " + seed + ")";
             case DOUBLE -> "hashfloat8extended(" + name + ", " + seed + ")";
-            case TIMESTAMP -> time(name, seed);
-            case INSTANT -> time("(" + name + " AT TIME ZONE 'UTC')", seed);
+            case TIMESTAMP -> folded("timestamp", name, seed);
+            case INSTANT -> folded("timestamp", "(" + name + " AT TIME ZONE 'UTC')", seed);
             case UUID -> "uuid_hash_extended(" + name + ", " + seed + ")";
             case TIME ->
                 column.declaredType().startsWith("time without")
                                 || column.declaredType().equals("time")
-                        ? "time_hash_extended(" + name + ", " + seed + ")"
+                        ? folded("time", name, seed)
                         : text(name, seed);
             default -> text(name, seed);
         };
@@ -145,8 +145,9 @@ final class PgHashing implements Hashing {
         };
     }
 
-    private static String time(String name, int seed) {
-        return "(timestamp_hash_extended(" + name + ", " + seed + ") # hashfloat8extended(date_part('epoch', " + name
+    /** A time, hashed as the number that it is held as, and as seconds. */
+    private static String folded(String type, String name, int seed) {
+        return "(" + type + "_hash_extended(" + name + ", " + seed + ") # hashfloat8extended(date_part('epoch', " + name
                 + "), " + seed + "))";
     }
 

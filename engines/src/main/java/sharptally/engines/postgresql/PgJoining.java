@@ -23,6 +23,11 @@ final class PgJoining implements Joining {
     }
 
     @Override
+    public String same(ColumnShape one, ColumnShape other) {
+        return form(one) + " = " + form(other);
+    }
+
+    @Override
     public String distinct(ColumnShape one, ColumnShape other) {
         return form(one) + " IS DISTINCT FROM " + form(other);
     }

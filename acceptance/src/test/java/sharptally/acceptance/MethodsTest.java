@@ -1,0 +1,164 @@
+package sharptally.acceptance;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.List;
+import java.util.concurrent.atomic.AtomicBoolean;
+import java.util.stream.IntStream;
+import java.util.stream.Stream;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+
+/** Every method finds the same where databases would be more lenient than we are, by rules, and while rows change. */
+class MethodsTest {
+    private static final List<String> METHODS = List.of("stream", "checksum", "joined", "auto");
+
+    @TempDir
+    Path folder;
+
+    private List<String> findings(Tool tool, String... command) throws Exception {
+        Tool.Result result = tool.run(command);
+        assertThat(result.code()).as(result.all()).isLessThan(2);
+        try (Stream<String> lines = Files.lines(tool.latestRun().resolve("findings/gauge.jsonl"))) {
+            return lines.toList();
+        }
+    }
+
+    @Test
+    void keysThatTheDatabaseHoldsEqualAreTheirOwnRowsAllTheSame() throws Exception {
+        String table = "CREATE TABLE gauge (code VARCHAR(20) COLLATE utf8mb4_general_ci PRIMARY KEY, name VARCHAR(40)"
+                + " COLLATE utf8mb4_general_ci, level DECIMAL(8, 3))";
+        Database source = new Database(Database.Kind.MARIADB, folder, "one");
+        Database target = new Database(Database.Kind.MARIADB, folder, "two");
+        source.execute(
+                table,
+                "INSERT INTO gauge VALUES ('tg01', 'Northquay', 1), ('TG02', 'Holm', 2.5), ('TG03', 'Sund', 3),"
+                        + " ('TG04', 'Ness', NULL)");
+        target.execute(
+                table,
+                "INSERT INTO gauge VALUES ('TG01', 'Northquay', 1), ('TG02', 'HOLM', 2.5), ('TG03', 'Sund ', 3),"
+                        + " ('TG04', 'Ness', NULL)");
+        Tool tool = new Tool(folder);
+        List<String> plain = findings(tool, "compare", source.address(), target.address(), "--method", "stream");
+        assertThat(plain).hasSize(4);
+        for (String method : METHODS) {
+            assertThat(findings(tool, "compare", source.address(), target.address(), "--method", method))
+                    .as(method)
+                    .isEqualTo(plain);
+        }
+    }
+
+    @ParameterizedTest
+    @CsvSource({"POSTGRESQL, POSTGRESQL", "MARIADB, MARIADB", "POSTGRESQL, MARIADB"})
+    void rulesAndConditionsHoldWhateverTheMethod(Database.Kind from, Database.Kind to) throws Exception {
+        Database source = new Database(from, folder, "one");
+        Database target = new Database(to, folder, "two");
+        for (Database side : List.of(source, target)) {
+            boolean first = side == source;
+            String rows = IntStream.rangeClosed(1, 3_000)
+                    .mapToObj(i -> "(" + i + ", '" + (first || i % 100 != 0 ? "Gauge " : "GAUGE ") + i + "', "
+                            + (first || i % 150 != 0 ? i : i + 0.002) + ", '"
+                            + (first ? "N" : i % 500 == 0 ? "South" : "North") + "')")
+                    .reduce((a, b) -> a + ", " + b)
+                    .orElseThrow();
+            side.execute(
+                    "CREATE TABLE gauge (id INT PRIMARY KEY, name VARCHAR(40), level DECIMAL(10, 3), region VARCHAR(9))",
+                    "INSERT INTO gauge VALUES " + rows);
+        }
+        Files.writeString(folder.resolve("rules.yaml"), """
+                sheet: 1
+                source: "%s"
+                target: "%s"
+                matches:
+                  - source: gauge
+                    leave-out: [region]
+                    where: {source: "id <> 150", target: "id <> 150"}
+                    columns:
+                      - {source: name, case: ignore}
+                      - {source: level, within: 0.001}
+                """.formatted(source.address(), target.address()));
+        Tool tool = new Tool(folder);
+        List<String> plain = findings(tool, "compare", "--sheet", "rules.yaml", "--method", "stream");
+        assertThat(plain).hasSize(19);
+        for (String method : METHODS) {
+            Tool.Result result =
+                    tool.run("compare", "--sheet", "rules.yaml", "--method", method, "--range-rows", "700");
+            if (result.all().contains("can't compare by method")) {
+                assertThat(method).isEqualTo("joined");
+                continue;
+            }
+            assertThat(result.out()).as(method).contains("30 values  same only by rule case");
+            assertThat(findings(tool, "compare", "--sheet", "rules.yaml", "--method", method))
+                    .as(method)
+                    .isEqualTo(plain);
+        }
+        // What a rule translates is not what the databases hold: no method may look at that alone.
+        Files.writeString(folder.resolve("translated.yaml"), """
+                sheet: 1
+                source: "%s"
+                target: "%s"
+                matches:
+                  - source: gauge
+                    leave-out: [name, level]
+                    columns:
+                      - {source: region, same-as: {N: North}}
+                """.formatted(source.address(), target.address()));
+        assertThat(findings(tool, "compare", "--sheet", "translated.yaml")).hasSize(6);
+        assertThat(tool.run("compare", "--sheet", "translated.yaml", "--method", "checksum")
+                        .all())
+                .contains("a rule translates region");
+    }
+
+    @Test
+    void rowsThatChangeMeanwhileNeverMakeOthersDiffer() throws Exception {
+        Database source = new Database(Database.Kind.POSTGRESQL, folder, "one");
+        Database target = new Database(Database.Kind.POSTGRESQL, folder, "two");
+        for (Database side : List.of(source, target)) {
+            side.execute(
+                    "CREATE TABLE gauge (id INT PRIMARY KEY, level DOUBLE PRECISION)",
+                    "INSERT INTO gauge SELECT i, i / 7.0 FROM generate_series(1, 30000) i",
+                    "ANALYZE gauge");
+        }
+        target.execute("UPDATE gauge SET level = -1 WHERE id % 5000 = 77");
+        AtomicBoolean done = new AtomicBoolean();
+        Thread writer = new Thread(() -> {
+            try (var connection = target.connect();
+                    var statement = connection.createStatement()) {
+                for (int i = 0; !done.get(); i++) {
+                    int id = 10_000 + i % 1_000;
+                    statement.execute("DELETE FROM gauge WHERE id = " + id);
+                    statement.execute("INSERT INTO gauge VALUES (" + id + ", " + i + ")");
+                }
+            } catch (java.sql.SQLException e) {
+                throw new IllegalStateException(e);
+            }
+        });
+        writer.start();
+        try {
+            Tool tool = new Tool(folder);
+            for (String method : List.of("stream", "checksum")) {
+                List<String> stable = findings(
+                                tool,
+                                "compare",
+                                source.address(),
+                                target.address(),
+                                "--method",
+                                method,
+                                "--range-rows",
+                                "4000",
+                                "--no-snapshot")
+                        .stream()
+                        .filter(line -> !line.matches(".*\"key\":\\{\"id\":10\\d\\d\\d\\}.*"))
+                        .toList();
+                assertThat(stable).as(method).hasSize(5).allMatch(line -> line.contains("\"changed\""));
+            }
+        } finally {
+            done.set(true);
+            writer.join();
+        }
+    }
+}
