@@ -2,6 +2,9 @@
 
 SET TimeZone = 'UTC';
 BEGIN TRANSACTION;
+SELECT "code", "na""me", "lead" FROM "station" WHERE 1 = 0;
+SELECT "id", "station", "level", "pressure", "taken", "on_day", "seen", "raw", "mark", "good" FROM "reading" WHERE 1 = 0;
+SELECT "words" FROM "log" WHERE 1 = 0;
 
 -- station: inserts
 INSERT INTO "station" ("code", "na""me", "lead") VALUES ('B1', '名', NULL);
@@ -48,6 +51,9 @@ COMMIT;
 
 SET TimeZone = 'UTC';
 BEGIN TRANSACTION;
+SELECT "code", "na""me", "lead" FROM "station" WHERE 1 = 0;
+SELECT "id", "station", "level", "pressure", "taken", "on_day", "seen", "raw", "mark", "good" FROM "reading" WHERE 1 = 0;
+SELECT "words" FROM "log" WHERE 1 = 0;
 
 -- station: inserts
 INSERT INTO "station" ("code", "na""me", "lead") VALUES ('C1', '', NULL);

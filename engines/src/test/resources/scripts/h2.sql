@@ -3,6 +3,9 @@
 SET AUTOCOMMIT FALSE;
 -- @n counts the rows that are touched
 SET @n = 0;
+SELECT "code", "na""me", "lead" FROM "station" WHERE 1 = 0;
+SELECT "id", "station", "level", "pressure", "taken", "on_day", "seen", "raw", "mark", "good" FROM "reading" WHERE 1 = 0;
+SELECT "words" FROM "log" WHERE 1 = 0;
 
 -- station: inserts
 SET @n = @n + (SELECT COUNT(*) FROM FINAL TABLE (INSERT INTO "station" ("code", "na""me", "lead") VALUES ('B1', '名', NULL)));
@@ -60,6 +63,9 @@ COMMIT;
 SET AUTOCOMMIT FALSE;
 -- @n counts the rows that are touched
 SET @n = 0;
+SELECT "code", "na""me", "lead" FROM "station" WHERE 1 = 0;
+SELECT "id", "station", "level", "pressure", "taken", "on_day", "seen", "raw", "mark", "good" FROM "reading" WHERE 1 = 0;
+SELECT "words" FROM "log" WHERE 1 = 0;
 
 -- station: inserts
 SET @n = @n + (SELECT COUNT(*) FROM FINAL TABLE (INSERT INTO "station" ("code", "na""me", "lead") VALUES ('C1', '', NULL)));

@@ -7,6 +7,9 @@ CREATE TEMPORARY TABLE sharp_tally_check (touched BIGINT, expected BIGINT,
   CONSTRAINT `a row had changed since it was compared, so nothing was done` CHECK (touched = expected));
 START TRANSACTION;
 SET @n = 0;
+SELECT `code`, `na"me`, `lead` FROM `station` WHERE 1 = 0;
+SELECT `id`, `station`, `level`, `pressure`, `taken`, `on_day`, `seen`, `raw`, `mark`, `good` FROM `reading` WHERE 1 = 0;
+SELECT `words` FROM `log` WHERE 1 = 0;
 
 -- station: inserts
 INSERT INTO `station` (`code`, `na"me`, `lead`) VALUES ('B1', '名', NULL); SET @n = @n + ROW_COUNT();
@@ -68,6 +71,9 @@ CREATE TEMPORARY TABLE sharp_tally_check (touched BIGINT, expected BIGINT,
   CONSTRAINT `a row had changed since it was compared, so nothing was done` CHECK (touched = expected));
 START TRANSACTION;
 SET @n = 0;
+SELECT `code`, `na"me`, `lead` FROM `station` WHERE 1 = 0;
+SELECT `id`, `station`, `level`, `pressure`, `taken`, `on_day`, `seen`, `raw`, `mark`, `good` FROM `reading` WHERE 1 = 0;
+SELECT `words` FROM `log` WHERE 1 = 0;
 
 -- station: inserts
 INSERT INTO `station` (`code`, `na"me`, `lead`) VALUES ('C1', '', NULL); SET @n = @n + ROW_COUNT();

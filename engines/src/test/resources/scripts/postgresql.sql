@@ -5,6 +5,9 @@ SET LOCAL standard_conforming_strings = on;
 CREATE TEMP TABLE row_count (n bigint) ON COMMIT DROP;
 CREATE TEMP TABLE row_check (expected bigint, touched bigint,
   CONSTRAINT "a row had changed since it was compared, so nothing was done" CHECK (touched = expected)) ON COMMIT DROP;
+INSERT INTO row_count SELECT 0 FROM (SELECT "code", "na""me", "lead" FROM "public"."station" WHERE false) shape;
+INSERT INTO row_count SELECT 0 FROM (SELECT "id", "station", "level", "pressure", "taken", "on_day", "seen", "raw", "mark", "good" FROM "public"."reading" WHERE false) shape;
+INSERT INTO row_count SELECT 0 FROM (SELECT "words" FROM "public"."log" WHERE false) shape;
 
 -- station: inserts
 WITH t AS (INSERT INTO "public"."station" ("code", "na""me", "lead") VALUES ('B1', '名', NULL) RETURNING 1) INSERT INTO row_count SELECT count(*) FROM t;
@@ -64,6 +67,9 @@ SET LOCAL standard_conforming_strings = on;
 CREATE TEMP TABLE row_count (n bigint) ON COMMIT DROP;
 CREATE TEMP TABLE row_check (expected bigint, touched bigint,
   CONSTRAINT "a row had changed since it was compared, so nothing was done" CHECK (touched = expected)) ON COMMIT DROP;
+INSERT INTO row_count SELECT 0 FROM (SELECT "code", "na""me", "lead" FROM "public"."station" WHERE false) shape;
+INSERT INTO row_count SELECT 0 FROM (SELECT "id", "station", "level", "pressure", "taken", "on_day", "seen", "raw", "mark", "good" FROM "public"."reading" WHERE false) shape;
+INSERT INTO row_count SELECT 0 FROM (SELECT "words" FROM "public"."log" WHERE false) shape;
 
 -- station: inserts
 WITH t AS (INSERT INTO "public"."station" ("code", "na""me", "lead") VALUES ('C1', '', NULL) RETURNING 1) INSERT INTO row_count SELECT count(*) FROM t;

@@ -6,6 +6,9 @@ CREATE TEMP TABLE row_check (expected, touched,
 CREATE TEMP TABLE row_count AS SELECT 0 AS before;
 BEGIN IMMEDIATE;
 UPDATE temp.row_count SET before = total_changes() + 1;
+SELECT "code", "na""me", "lead" FROM "station" WHERE 1 = 0;
+SELECT "id", "station", "level", "pressure", "taken", "on_day", "seen", "raw", "mark", "good" FROM "reading" WHERE 1 = 0;
+SELECT "words" FROM "log" WHERE 1 = 0;
 
 -- station: inserts
 INSERT INTO "station" ("code", "na""me", "lead") VALUES ('B1', '名', NULL);
@@ -66,6 +69,9 @@ CREATE TEMP TABLE row_check (expected, touched,
 CREATE TEMP TABLE row_count AS SELECT 0 AS before;
 BEGIN IMMEDIATE;
 UPDATE temp.row_count SET before = total_changes() + 1;
+SELECT "code", "na""me", "lead" FROM "station" WHERE 1 = 0;
+SELECT "id", "station", "level", "pressure", "taken", "on_day", "seen", "raw", "mark", "good" FROM "reading" WHERE 1 = 0;
+SELECT "words" FROM "log" WHERE 1 = 0;
 
 -- station: inserts
 INSERT INTO "station" ("code", "na""me", "lead") VALUES ('C1', '', NULL);

@@ -33,7 +33,9 @@ class DemoTest {
                 .contains("different: 0 of 6 tables same; 20 changed, 39 missing, 6 extra")
                 .contains("$ sharp-tally show")
                 .contains("$ sharp-tally script")
-                .contains("66 changes made and committed; comparing again")
+                .contains("64 of 64 keys still differ", "30 findings selected in tide-demo/gap.jsonl")
+                .contains("30 changes made and committed", "36 changes made and committed")
+                .contains("healed: nothing of what differed differs any more")
                 .contains("same: every row of 6 tables was compared, nothing differs")
                 .contains("$ sharp-tally compare --sheet tide-demo/moved.yaml")
                 .contains("different: 2 of 8 tables same; 9 changed, 1 missing, 1 extra");

@@ -71,12 +71,15 @@ class RandomTableOracleTest {
         assertThat(tool.run(compare.toArray(new String[0])).code()).isEqualTo(differs ? 1 : 0);
 
         List<String> before = target.exactRows("t", table.columns);
-        Tool.Result scripted = tool.run("script");
+        String style = story.hashCode() % 2 == 0 ? "batch" : "row";
+        Tool.Result scripted = tool.run("script", "--style", style);
         assertThat(scripted.code()).as(story + "\n" + scripted.all()).isZero();
         Path run = tool.latestRun();
         if (byClient) {
             Tool.Result ran = target.runScript(run.resolve("script.sql"));
             assertThat(ran.code()).as(story + "\n" + run + ran.all()).isZero();
+            Tool.Result rechecked = tool.run("recheck");
+            assertThat(rechecked.code()).as(story + "\n" + rechecked.all()).isZero();
         } else {
             Tool.Result applied = tool.run("apply", "--yes");
             assertThat(applied.code()).as(story + "\n" + applied.all()).isZero();

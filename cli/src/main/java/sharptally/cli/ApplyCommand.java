@@ -1,16 +1,21 @@
 package sharptally.cli;
 
+import java.time.Duration;
 import java.util.List;
 import java.util.Optional;
+import java.util.OptionalLong;
 import java.util.concurrent.Callable;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
 import sharptally.cli.job.ApplyJob;
-import sharptally.cli.job.CompareJob;
-import sharptally.cli.job.CompareWish;
+import sharptally.cli.job.Mending;
+import sharptally.cli.job.RecheckJob;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
+import sharptally.core.finding.FindingFilter;
+import sharptally.core.place.PlaceAccess;
+import sharptally.core.place.Side;
 import sharptally.core.script.ChangeCounts;
 import sharptally.formats.run.RunFolder;
 import sharptally.report.text.ChangeText;
@@ -18,26 +23,46 @@ import sharptally.report.text.Figures;
 
 @Command(
         name = "apply",
-        description = "Makes the target like the source in one transaction, then compares again.",
+        description = "Makes the target like the source in one transaction, then looks at the changed rows again.",
         mixinStandardHelpOptions = true,
         exitCodeListHeading = "%nExit codes:%n",
         exitCodeList = {
-            "0:done, and nothing differs any more",
+            "0:done, and nothing of the run differs any more",
             "1:done, and something still differs",
-            "2:no such run",
+            "2:no such run, or nothing like what was asked for in it",
             "3:the target can't be reached",
-            "4:refused or not confirmed: nothing was changed",
-            "5:not compared again to the end"
+            "4:refused or not confirmed; the message says what was done",
+            "5:not looked at again to the end"
         },
-        footer = {"", "Example: sharp-tally apply --yes"})
+        footer = {"", "Example: sharp-tally apply --table station --kind missing,changed --yes"})
 final class ApplyCommand implements Callable<Integer> {
     private final Screen screen;
 
     @Mixin
     RunChoice choice = new RunChoice();
 
+    @Mixin
+    MendChoice mend = new MendChoice();
+
     @Option(names = "--yes", description = "Do not ask.")
     boolean yes;
+
+    @Option(names = "--dry-run", description = "Do all of it, then take it back.")
+    boolean dryRun;
+
+    @Option(
+            names = "--commit-every",
+            paramLabel = "N",
+            description = "Make changes lasting after each N, instead of all in one transaction.")
+    Optional<Long> commitEvery = Optional.empty();
+
+    @Option(
+            names = "--target",
+            paramLabel = "PLACE",
+            description =
+                    "Change this place instead, which should be like the one that was compared. Repeatable; each is"
+                            + " done by itself.")
+    List<String> targets = List.of();
 
     ApplyCommand(Screen screen) {
         this.screen = screen;
@@ -45,30 +70,65 @@ final class ApplyCommand implements Callable<Integer> {
 
     @Override
     public Integer call() {
+        commitEvery.filter(n -> n < 1).ifPresent(n -> {
+            throw new ToolException(ErrorKind.USAGE, "--commit-every should be 1 or more, not " + n, "apply", "");
+        });
         RunFolder run = choice.openComparison();
-        ApplyJob job = new ApplyJob(run, Places.ofUser().resolve(run.summary().target()));
+        Mending mending = mend.of(run);
+        List<String> places = targets.isEmpty() ? List.of(mending.place()) : targets;
+        int code = 0;
+        for (String place : places) {
+            code = Math.max(code, apply(run, mending, Places.ofUser().resolve(place), place));
+        }
+        return code;
+    }
+
+    private int apply(RunFolder run, Mending mending, PlaceAccess target, String place) {
+        ApplyJob job = new ApplyJob(
+                mending,
+                target,
+                new ApplyJob.Manner(dryRun, commitEvery.map(OptionalLong::of).orElse(OptionalLong.empty())));
         ChangeCounts counts = job.counts();
-        screen.print(List.of("target  " + run.summary().target(), ""));
+        screen.print(List.of(mending.toward() + "  " + place, ""));
         screen.print(ChangeText.lines(counts, screen.style()));
+        mending.leftOut().ifPresent(left -> screen.print(List.of(left)));
         job.warnings().forEach(warning -> screen.say("sharp-tally: warning: " + warning));
         if (counts.all() == 0) {
             return run.summary().exitCode();
         }
-        if (!yes) {
+        if (!yes && !dryRun) {
             confirm(job);
         }
-        long rows = job.apply();
-        screen.print(List.of("", Figures.count(rows, "change") + " made and committed; comparing again", ""));
-        CompareWish same = CompareWish.again(run);
-        RunFolder again = new CompareJob(
-                        JobChoice.wishOf(CompareWish.sheetOf(run)).narrowedBy(same.narrowing()), same, choice.runs, 1)
-                .run(Version.current(), Optional.empty(), ProgressBars.watcher(screen, 1), Interrupt::asked);
-        CompareCommand.print(screen, again, CompareCommand.Form.TEXT, choice.runs);
-        return again.summary().exitCode();
+        try {
+            long rows = job.apply(changed -> {});
+            if (dryRun) {
+                screen.print(List.of(
+                        "", Figures.count(rows, "change") + " made and taken back: a dry run, so nothing was changed"));
+                return 1;
+            }
+            screen.print(List.of(
+                    "", Figures.count(rows, "change") + " made and committed; looking at these rows again", ""));
+        } catch (ToolException e) {
+            if (e.kind() != ErrorKind.BROKEN) {
+                throw e;
+            }
+            screen.say("sharp-tally: " + e.getMessage() + "; looking whether the changes were made");
+        }
+        return lookAgain(run, mending, target);
+    }
+
+    private int lookAgain(RunFolder run, Mending mending, PlaceAccess target) {
+        boolean other = !targets.isEmpty();
+        if (other && mending.toward() == Side.SOURCE) {
+            return 0;
+        }
+        RecheckJob.Rechecked found = RecheckCommand.look(
+                screen, run, FindingFilter.ALL, other ? Optional.of(target) : Optional.empty(), 1, Duration.ZERO);
+        return found.left() > 0 ? 1 : other ? 0 : found.run().summary().exitCode();
     }
 
     private void confirm(ApplyJob job) {
-        screen.err().print("type the target's name, " + job.targetName() + ", to go on: ");
+        screen.err().print("type the name of what is changed, " + job.targetName() + ", to go on: ");
         screen.err().flush();
         Optional<String> answer = Input.line();
         if (answer.isEmpty() || !answer.get().strip().equals(job.targetName())) {

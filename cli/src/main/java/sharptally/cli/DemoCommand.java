@@ -110,8 +110,31 @@ final class DemoCommand implements Callable<Integer> {
                 "--runs",
                 runs);
         play("See what differs: old value beside new", 0, "show", "--limit", "24", "--runs", runs);
+        play("Lag, or loss? Look again, at these rows alone", 1, "recheck", "--runs", runs);
         play("Write the script that mends it, and the one that takes it back", 0, "script", "--runs", runs);
-        play("Or do the same from here, in one transaction; then compare again", 0, "apply", "--yes", "--runs", runs);
+        String gap = folder.resolve("gap.jsonl").toString();
+        play(
+                "Or choose: the gap in the readings alone …",
+                0,
+                "show",
+                "--table",
+                "reading",
+                "--kind",
+                "missing",
+                "--select",
+                gap,
+                "--runs",
+                runs);
+        play("… carried over from here, in one transaction", 1, "apply", "--selection", gap, "--yes", "--runs", runs);
+        play("Then all the rest", 0, "apply", "--yes", "--runs", runs);
+        play(
+                "Compare again and see nothing left",
+                0,
+                "compare",
+                "--sheet",
+                folder.resolve(MARK).toString(),
+                "--runs",
+                runs);
         String sums = folder.resolve("reading.sums").toString();
         play(
                 "When one side can't be reached from the other: checksums of key ranges in a small file …",
@@ -164,7 +187,7 @@ final class DemoCommand implements Callable<Integer> {
         }
         screen.print(List.of(
                 screen.style().paint("$ sharp-tally " + String.join(" ", arguments), Meaning.COMMAND), ""));
-        int code = Main.commandLine(screen).execute(arguments);
+        int code = Main.commandLine(screen, arguments).execute(arguments);
         if (code != expectedCode) {
             throw new ToolException(
                     code == 5 ? ErrorKind.INCOMPLETE : ErrorKind.BUG,

@@ -13,7 +13,7 @@ public final class Main {
 
     public static void main(String[] args) {
         Screen screen = Screen.ofProcess();
-        int code = Interrupt.guard(() -> commandLine(screen).execute(args));
+        int code = Interrupt.guard(() -> commandLine(screen, args).execute(args));
         screen.out().flush();
         if (screen.out().checkError() && code <= 1) {
             screen.say("sharp-tally: the result could not be written to the end: standard output");
@@ -22,14 +22,15 @@ public final class Main {
         System.exit(code);
     }
 
-    /** The whole command line, for the process and for commands that play others. */
-    static CommandLine commandLine(Screen screen) {
+    /** The command line for some arguments, for the process and for commands that play others. */
+    static CommandLine commandLine(Screen screen, String... args) {
         CommandLine line = new CommandLine(new SharpTally(), new CommandFactory(screen));
+        SharpTally.addCommands(line, args);
         line.setOut(new java.io.PrintWriter(screen.out(), true));
         line.setErr(new java.io.PrintWriter(screen.err(), true));
         line.setCaseInsensitiveEnumValuesAllowed(true);
         line.setAbbreviatedOptionsAllowed(false);
-        line.setParameterExceptionHandler((e, args) -> parameterProblem(screen, e));
+        line.setParameterExceptionHandler((e, given) -> parameterProblem(screen, e));
         line.setExecutionExceptionHandler((e, command, parsed) -> failure(screen, e));
         return line;
     }

@@ -8,7 +8,7 @@ import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
 import sharptally.cli.job.ScriptJob;
-import sharptally.core.match.Glob;
+import sharptally.core.script.ScriptWriter;
 import sharptally.formats.run.RunFolder;
 import sharptally.report.text.ChangeText;
 import sharptally.report.text.Style.Meaning;
@@ -26,18 +26,26 @@ final class ScriptCommand implements Callable<Integer> {
     @Mixin
     RunChoice choice = new RunChoice();
 
-    @Option(
-            names = "--only",
-            split = ",",
-            paramLabel = "TABLE",
-            description = "Only these matches; * stands for any letters.")
-    List<String> only = List.of();
+    @Mixin
+    MendChoice mend = new MendChoice();
 
     @Option(
             names = "--out",
             paramLabel = "FILE",
             description = "Where to write it; the undo script goes beside it. Default: script.sql in the run's folder.")
     Optional<Path> out = Optional.empty();
+
+    @Option(
+            names = "--style",
+            paramLabel = "STYLE",
+            description =
+                    "row: a statement for each row, easiest to read; batch: one for many rows, faster. Default: row.")
+    ScriptWriter.Style style = ScriptWriter.Style.ROW;
+
+    @Option(
+            names = "--no-guards",
+            description = "Plain statements that find rows by their keys alone, whatever they hold by then.")
+    boolean noGuards;
 
     ScriptCommand(Screen screen) {
         this.screen = screen;
@@ -47,10 +55,10 @@ final class ScriptCommand implements Callable<Integer> {
     public Integer call() {
         RunFolder run = choice.openComparison();
         Path script = out.orElseGet(() -> run.folder().resolve("script.sql"));
-        ScriptJob.Written written =
-                new ScriptJob(run, script, only.stream().map(Glob::new).toList()).write();
+        ScriptJob.Written written = new ScriptJob(mend.of(run), script, style, !noGuards).write();
         var style = screen.style();
         screen.print(ChangeText.lines(written.counts(), style));
+        written.leftOut().ifPresent(left -> screen.print(List.of(left)));
         written.warnings().forEach(warning -> screen.say("sharp-tally: warning: " + warning));
         screen.print(List.of(
                 "",

@@ -1,5 +1,6 @@
 package sharptally.cli;
 
+import java.util.List;
 import picocli.CommandLine;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Model.CommandSpec;
@@ -15,17 +16,6 @@ import picocli.CommandLine.Spec;
         versionProvider = Version.class,
         mixinStandardHelpOptions = true,
         synopsisSubcommandLabel = "COMMAND",
-        subcommands = {
-            SurveyCommand.class,
-            DraftCommand.class,
-            TotalsCommand.class,
-            ChecksumCommand.class,
-            CompareCommand.class,
-            ShowCommand.class,
-            ScriptCommand.class,
-            ApplyCommand.class,
-            DemoCommand.class
-        },
         exitCodeListHeading = "%nExit codes:%n",
         exitCodeList = {
             " 0:same, or done",
@@ -38,8 +28,32 @@ import picocli.CommandLine.Spec;
         },
         footer = {"", "Start with: sharp-tally demo"})
 final class SharpTally implements Runnable {
+    private static final List<Class<?>> COMMANDS = List.of(
+            SurveyCommand.class,
+            DraftCommand.class,
+            TotalsCommand.class,
+            ChecksumCommand.class,
+            CompareCommand.class,
+            ShowCommand.class,
+            ScriptCommand.class,
+            ApplyCommand.class,
+            RecheckCommand.class,
+            DemoCommand.class);
+
     @Spec
     CommandSpec spec;
+
+    /**
+     * Adds the command that the first argument names, or where it names none all of them: making each command known takes
+     * longer than the rest of a short command.
+     */
+    static void addCommands(CommandLine line, String... args) {
+        List<Class<?>> named = COMMANDS.stream()
+                .filter(c ->
+                        args.length > 0 && c.getAnnotation(Command.class).name().equals(args[0]))
+                .toList();
+        (named.isEmpty() ? COMMANDS : named).forEach(line::addSubcommand);
+    }
 
     @Option(names = "--stack", scope = ScopeType.INHERIT, description = "Print the stack trace of a bug.")
     void printStack(boolean stack) {
@@ -52,7 +66,7 @@ final class SharpTally implements Runnable {
             paramLabel = "JAR",
             description = "A further JDBC driver, for jdbc: addresses. Repeatable. Jars in the folder drivers are found"
                     + " without.")
-    void addDriver(java.util.List<String> jars) {
+    void addDriver(List<String> jars) {
         System.setProperty("sharptally.driverJars", String.join(java.io.File.pathSeparator, jars));
     }
 

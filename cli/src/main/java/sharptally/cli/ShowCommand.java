@@ -1,20 +1,20 @@
 package sharptally.cli;
 
+import java.nio.file.Path;
 import java.util.List;
 import java.util.Map;
-import java.util.Set;
+import java.util.Optional;
 import java.util.concurrent.Callable;
-import java.util.stream.Collectors;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
-import sharptally.core.finding.FindingKind;
+import sharptally.core.finding.FindingFilter;
 import sharptally.formats.run.Json;
 import sharptally.formats.run.RunFolder;
 import sharptally.formats.run.RunState;
-import sharptally.report.findings.FindingFilter;
+import sharptally.formats.run.SelectionFile;
 import sharptally.report.findings.FindingList;
 import sharptally.report.findings.FindingList.Form;
 import sharptally.report.findings.FindingList.Listed;
@@ -38,28 +38,8 @@ final class ShowCommand implements Callable<Integer> {
     @Mixin
     RunChoice choice = new RunChoice();
 
-    @Option(names = "--table", split = ",", paramLabel = "TABLE", description = "Only these tables.")
-    Set<String> tables = Set.of();
-
-    @Option(
-            names = "--kind",
-            split = ",",
-            paramLabel = "KIND",
-            description = "Only these kinds: ${COMPLETION-CANDIDATES}.")
-    Set<FindingKind> kinds = Set.of();
-
-    @Option(
-            names = "--column",
-            split = ",",
-            paramLabel = "COLUMN",
-            description = "Only changed rows in which one of these columns differs, and only these columns.")
-    Set<String> columns = Set.of();
-
-    @Option(
-            names = "--key",
-            paramLabel = "KEY",
-            description = "Only the row of this key, as it is shown (parts joined by commas). Repeatable.")
-    List<String> keys = List.of();
+    @Mixin
+    FindingChoice findings = new FindingChoice();
 
     @Option(
             names = "--limit",
@@ -69,6 +49,12 @@ final class ShowCommand implements Callable<Integer> {
 
     @Option(names = "--format", defaultValue = "text", description = "${COMPLETION-CANDIDATES}. Default: text.")
     Form form = Form.TEXT;
+
+    @Option(
+            names = "--select",
+            paramLabel = "FILE",
+            description = "Write these rows to a selection file, for script, apply and recheck.")
+    Optional<Path> select = Optional.empty();
 
     ShowCommand(Screen screen) {
         this.screen = screen;
@@ -83,8 +69,10 @@ final class ShowCommand implements Callable<Integer> {
         if (totals || run.matches().isEmpty()) {
             return showTotals(run);
         }
-        FindingFilter filter = new FindingFilter(tables, kinds, columns, Set.copyOf(keys));
-        check(run, filter);
+        FindingFilter filter = findings.filter(run);
+        if (select.isPresent()) {
+            return select(run, filter, select.get());
+        }
         long most = limit > 0 ? limit : limit == 0 || form != Form.TEXT ? Long.MAX_VALUE : DEFAULT_LIMIT;
         Style style = screen.style();
         Listed listed =
@@ -122,23 +110,18 @@ final class ShowCommand implements Callable<Integer> {
         return 0;
     }
 
-    private void check(RunFolder run, FindingFilter filter) {
-        String known = run.matches().stream().map(m -> m.name()).collect(Collectors.joining(", "));
-        tables.stream()
-                .filter(t -> run.matches().stream()
-                        .noneMatch(m -> new FindingFilter(Set.of(t), Set.of(), Set.of(), Set.of()).wants(m)))
-                .findFirst()
-                .ifPresent(t -> {
-                    throw new ToolException(ErrorKind.USAGE, "no such table in this run", t, "there are: " + known);
-                });
-        boolean found = run.matches().stream().anyMatch(m -> filter.wants(m) && filter.hasColumn(m));
-        if (!found) {
-            throw new ToolException(
-                    ErrorKind.USAGE,
-                    "no such column among the compared ones",
-                    String.join(", ", columns),
-                    "see run.json, or sharp-tally survey PLACE#TABLE");
-        }
+    private int select(RunFolder run, FindingFilter filter, Path file) {
+        long rows = SelectionFile.write(file, run, filter);
+        Style style = screen.style();
+        screen.print(List.of(
+                Figures.count(rows, "finding") + " selected in " + file,
+                "",
+                style.paint("next", Meaning.QUIET) + "  "
+                        + style.paint(
+                                "sharp-tally script" + choice.arguments(run) + " --selection " + file, Meaning.COMMAND)
+                        + style.paint(
+                                "    the SQL that mends these alone; lines can be taken out by hand", Meaning.QUIET)));
+        return 0;
     }
 
     private void footer(RunFolder run, Listed listed) {

@@ -1,6 +1,5 @@
 package sharptally.cli;
 
-import java.time.Duration;
 import java.util.Optional;
 import picocli.CommandLine.Model.CommandSpec;
 import picocli.CommandLine.Option;
@@ -54,7 +53,7 @@ final class TacticsChoice {
     @Option(
             names = "--range-rows",
             paramLabel = "N",
-            description = "About how many rows are compared, and kept as finished, at a time. Default: 250000.")
+            description = "About how many rows are compared, and kept as finished, at a time. Default: 1000000.")
     Optional<String> rangeRows = Optional.empty();
 
     @Option(
@@ -114,11 +113,11 @@ final class TacticsChoice {
 
     Optional<Long> stopAfterSeconds() {
         return stopAfter.map(text -> {
-            if (!text.matches("[1-9]\\d{0,8}[smh]")) {
+            long seconds = Durations.parse("--stop-after", text).toSeconds();
+            if (seconds == 0) {
                 throw usage("--stop-after", text, "write a number and s, m or h, such as 90s");
             }
-            return Duration.parse("PT" + text.toUpperCase(java.util.Locale.ROOT))
-                    .toSeconds();
+            return seconds;
         });
     }
 

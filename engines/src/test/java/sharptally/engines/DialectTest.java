@@ -140,7 +140,8 @@ class DialectTest {
             StringBuilder out = new StringBuilder();
             var plan = new ChangePlan(
                     matches, (m, consumer) -> FINDINGS.get(m.name()).forEach(consumer), direction, engine.dialect());
-            new ScriptWriter(engine.dialect(), out).write(plan, List.of(direction.name()));
+            new ScriptWriter(engine.dialect(), ScriptWriter.Style.ROW, true, out)
+                    .write(plan, List.of(direction.name()));
             written.add(out.toString());
         }
         Path expected = EXPECTED.resolve(engine.name() + ".sql");

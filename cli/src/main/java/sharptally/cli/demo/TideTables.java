@@ -40,7 +40,7 @@ final class TideTables {
     }
 
     static String stationCode(int n) {
-        return "TG%02d".formatted(n + 1);
+        return (n < 9 ? "TG0" : "TG") + (n + 1);
     }
 
     /** code, name, latitude, longitude, opened, main_code, remark. */

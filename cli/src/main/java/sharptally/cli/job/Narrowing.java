@@ -9,18 +9,16 @@ import sharptally.core.compare.Sample;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
 import sharptally.core.match.ColumnPair;
+import sharptally.core.match.KeyText;
 import sharptally.core.match.TableMatch;
+import sharptally.core.match.TypedText;
 import sharptally.core.place.Extract;
 import sharptally.core.place.Place;
 import sharptally.core.place.Side;
 import sharptally.core.range.KeyRange;
-import sharptally.core.rows.Cast;
-import sharptally.core.rows.Column;
 import sharptally.core.shape.ColumnShape;
 import sharptally.core.shape.TableShape;
-import sharptally.core.types.CanonicalType;
 import sharptally.core.types.Kind;
-import sharptally.core.types.Value;
 
 /**
  * Which rows of each match are compared.
@@ -127,8 +125,8 @@ public record Narrowing(
             return new Manner.Since(
                     pair.source(),
                     pair.target(),
-                    value(pair.source(), wish.value()),
-                    value(pair.target(), wish.value()));
+                    TypedText.value(pair.source(), wish.value()),
+                    TypedText.value(pair.target(), wish.value()));
         });
     }
 
@@ -137,40 +135,7 @@ public record Narrowing(
         if (keys.isEmpty()) {
             return KeyRange.ALL;
         }
-        String[] ends = keys.get().split("\\.\\.", -1);
-        if (ends.length != 2 || ends[0].isEmpty() && ends[1].isEmpty()) {
-            throw usage("not a range of keys", keys.get(), "write FROM..TO, FROM.. or ..TO");
-        }
-        return new KeyRange(end(match, ends[0]), end(match, ends[1]));
-    }
-
-    private static List<Value> end(TableMatch match, String text) {
-        if (text.isEmpty()) {
-            return List.of();
-        }
-        String[] parts = match.key().size() == 1 ? new String[] {text} : text.split(",", -1);
-        if (match.wholeRow() || parts.length > match.key().size()) {
-            throw usage(
-                    "the key has " + match.key().size() + " columns, not " + parts.length,
-                    match.name() + ": " + text,
-                    "write as many values as the key's first columns, with commas between");
-        }
-        return java.util.stream.IntStream.range(0, parts.length)
-                .mapToObj(i -> value(match.keyPairs().get(i).source(), parts[i]))
-                .toList();
-    }
-
-    private static Value value(ColumnShape column, String text) {
-        Kind kind = column.type().orElseThrow().kind();
-        Column cell = new Column(1);
-        cell.addText(text);
-        Value value = new Cast(CanonicalType.of(Kind.TEXT), kind == Kind.ANY ? Kind.TEXT : kind)
-                .apply(cell)
-                .value(0);
-        if (value instanceof Value.Text && kind != Kind.TEXT && kind != Kind.ANY) {
-            throw usage("not a value of column " + column.name(), text, "it is of type " + column.declaredType());
-        }
-        return value;
+        return KeyText.range(match, keys.get());
     }
 
     private static ToolException usage(String what, String where, String mend) {

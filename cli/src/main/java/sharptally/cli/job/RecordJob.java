@@ -29,7 +29,7 @@ public record RecordJob(PlaceAccess place) {
             }
         }
         try (ChangeSession session = engine.openForChanges(place)) {
-            new RunRecord(run, UUID.randomUUID().toString()).statements(session::execute);
+            new RunRecord(run, UUID.randomUUID().toString()).statements(change -> session.execute(change));
             session.commit();
         }
     }

@@ -3,6 +3,7 @@ package sharptally.cli.job;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.stream.Collectors;
@@ -14,6 +15,7 @@ import sharptally.core.place.Address;
 import sharptally.core.place.ChangeSession;
 import sharptally.core.place.Engine;
 import sharptally.core.place.PlaceAccess;
+import sharptally.core.place.RefusedChange;
 import sharptally.core.place.SumsRequest.Hashed;
 import sharptally.core.range.KeyRange;
 import sharptally.core.rows.Cast;
@@ -85,11 +87,14 @@ record RowExport(Path file, TableShape table, List<ColumnShape> key, List<Hashed
                                 .mapToObj(i -> casts.get(i).apply(read.column(i)))
                                 .toList(),
                         read.rows());
+                List<SqlText> inserts = new ArrayList<>();
                 for (int row = 0; row < cast.rows(); row++) {
-                    session.execute(insert(sqlite, name, cast.row(row)));
-                    count++;
+                    inserts.add(insert(sqlite, name, cast.row(row)));
                 }
+                count += session.execute(inserts).length;
             }
+        } catch (RefusedChange e) {
+            throw e.failure();
         }
         return count;
     }

@@ -7,114 +7,54 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardCopyOption;
 import java.util.ArrayList;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
-import java.util.stream.Stream;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
-import sharptally.core.match.Glob;
-import sharptally.core.match.TableMatch;
-import sharptally.core.place.Address;
-import sharptally.core.place.Engine;
+import sharptally.core.place.Side;
 import sharptally.core.script.ChangeCounts;
 import sharptally.core.script.ChangePlan;
 import sharptally.core.script.Direction;
+import sharptally.core.script.Outlook;
 import sharptally.core.script.ScriptWriter;
-import sharptally.engines.Engines;
-import sharptally.formats.run.RunFolder;
-import sharptally.formats.run.RunState;
+import sharptally.formats.run.AuditLog;
 import sharptally.formats.run.RunSummary;
 import sharptally.report.text.ChangeText;
 import sharptally.report.text.Style;
 
-/**
- * Writes the script of a run, and the undo script beside it.
- *
- * @param only names of the matches that the script is for, with wildcards; empty for all
- */
-public record ScriptJob(RunFolder run, Path script, List<Glob> only) {
+/** Writes the script of a run, and the undo script beside it. */
+public record ScriptJob(Mending mending, Path script, ScriptWriter.Style style, boolean guarded) {
     /** What was written. */
-    public record Written(ChangeCounts counts, List<String> warnings, Path script, Path undo, String howToRun) {}
+    public record Written(
+            ChangeCounts counts,
+            List<String> warnings,
+            Optional<String> leftOut,
+            Path script,
+            Path undo,
+            String howToRun) {}
 
     /**
      * @throws ToolException when the run proves nothing, or a file can't be written; no half-written file is left
      */
     public Written write() {
-        requireComplete(run);
-        Address target = Address.parse(run.summary().targetAddress());
-        Engine engine = Engines.of(target);
         Path undo = undoFile();
-        List<TableMatch> chosen = chosen(run, only);
-        ChangePlan mend = new ChangePlan(chosen, run, Direction.MEND, engine.dialect());
-        ChangePlan back = new ChangePlan(chosen, run, Direction.UNDO, engine.dialect());
-        ChangeCounts counts = ChangeCounts.of(mend);
-        write(engine, mend, header(engine, target, counts, script, undo, Direction.MEND), script);
-        write(engine, back, header(engine, target, ChangeCounts.of(back), undo, script, Direction.UNDO), undo);
-        List<String> warnings = new ArrayList<>(warnings(run));
-        leftOut(run, chosen).ifPresent(warnings::add);
-        return new Written(counts, warnings, script, undo, howToRun(engine, target, script));
-    }
-
-    /**
-     * The matches that are chosen.
-     *
-     * @throws ToolException when there is none of such a name
-     */
-    private static List<TableMatch> chosen(RunFolder run, List<Glob> only) {
-        List<TableMatch> chosen = run.matches().stream()
-                .filter(m -> only.isEmpty() || only.stream().anyMatch(g -> g.matches(m.name())))
-                .toList();
-        if (chosen.isEmpty()) {
-            throw new ToolException(
-                    ErrorKind.USAGE,
-                    "no such table in this run",
-                    String.join(", ", only.stream().map(Glob::text).toList()),
-                    "there are: "
-                            + String.join(
-                                    ", ",
-                                    run.matches().stream().map(TableMatch::name).toList()));
-        }
-        return chosen;
-    }
-
-    /** What was left out on request, a sentence; empty where nothing was. */
-    private static Optional<String> leftOut(RunFolder run, List<TableMatch> chosen) {
-        List<String> others = run.matches().stream()
-                .filter(m -> !chosen.contains(m))
-                .filter(m -> run.summaryOf(m).filter(t -> t.differences() > 0).isPresent())
-                .map(TableMatch::name)
-                .toList();
-        return others.isEmpty()
-                ? Optional.empty()
-                : Optional.of("left out on request, though they differ: " + String.join(", ", others));
-    }
-
-    static void requireComplete(RunFolder run) {
-        if (run.matches().isEmpty()) {
-            throw new ToolException(
-                    ErrorKind.USAGE, "the run compared no rows", run.folder().toString(), "compare first");
-        }
-        if (run.summary().state() != RunState.COMPLETE) {
-            throw new ToolException(
-                    ErrorKind.REFUSED,
-                    "the run did not go to its end, so its findings may not be all",
-                    run.folder().toString(),
-                    "compare again");
-        }
-    }
-
-    /** What a person must know before the changes are made, a sentence each. */
-    static List<String> warnings(RunFolder run) {
-        Stream<String> leftOut = run.matches().stream()
-                .filter(m -> run.summaryOf(m).filter(t -> t.differences() > 0).isPresent())
-                .flatMap(m ->
-                        m.notWritable().map(why -> "nothing is done about match " + m.name() + ": " + why).stream());
-        Stream<String> lost = run.matches().stream()
-                .filter(m -> run.summaryOf(m).filter(t -> t.extra() > 0).isPresent())
-                .flatMap(m -> m.unreadable().stream()
-                        .map(c -> "rows deleted from " + m.target().name() + " can't be put back with column "
-                                + c.name() + " (" + c.declaredType() + "), which can't be read"));
-        return Stream.concat(leftOut, lost).toList();
+        ChangePlan mend = mending.plan(Direction.MEND);
+        ChangePlan back = mending.plan(Direction.UNDO);
+        Outlook.Found found = mending.outlook();
+        ChangeCounts counts = found.counts();
+        write(mend, counts, header(found.warnings(), counts, script, undo, Direction.MEND), script);
+        write(back, counts, header(List.of(), counts.reversed(), undo, script, Direction.UNDO), undo);
+        Map<String, Object> details = new LinkedHashMap<>();
+        details.put("changes", mending.place());
+        details.put("tables", counts.tables());
+        details.put("script", script.toAbsolutePath().toString());
+        details.put("sha256", AuditLog.sha256(script));
+        details.put("undo", undo.toAbsolutePath().toString());
+        details.put("undo-sha256", AuditLog.sha256(undo));
+        new AuditLog(mending.run()).add("script", details);
+        return new Written(counts, found.warnings(), mending.leftOut(), script, undo, howToRun(script));
     }
 
     private Path undoFile() {
@@ -123,20 +63,21 @@ public record ScriptJob(RunFolder run, Path script, List<Glob> only) {
         return script.resolveSibling(undo);
     }
 
-    private static String howToRun(Engine engine, Address target, Path file) {
-        return engine.dialect().howToRun(target.location()).replace("FILE", file.toString());
+    private String howToRun(Path file) {
+        return mending.engine().dialect().howToRun(mending.address().location()).replace("FILE", file.toString());
     }
 
     private List<String> header(
-            Engine engine, Address target, ChangeCounts counts, Path file, Path other, Direction direction) {
-        RunSummary summary = run.summary();
+            List<String> warnings, ChangeCounts counts, Path file, Path other, Direction direction) {
+        RunSummary summary = mending.run().summary();
+        boolean ofTarget = mending.toward() == Side.TARGET;
         List<String> lines = new ArrayList<>();
         lines.add(
                 direction == Direction.MEND
-                        ? "Makes the target like the source."
+                        ? ofTarget ? "Makes the target like the source." : "Makes the source like the target."
                         : "Takes back what " + other.getFileName() + " did.");
         lines.add("");
-        lines.add("source  " + summary.source());
+        lines.add("source  " + summary.source() + (ofTarget ? "" : "   (this one is changed)"));
         lines.add("target  " + summary.target());
         lines.add("run     " + summary.run() + ", written by sharp-tally " + summary.tool());
         lines.add("");
@@ -145,26 +86,35 @@ public record ScriptJob(RunFolder run, Path script, List<Glob> only) {
             return lines;
         }
         lines.addAll(ChangeText.lines(counts, Style.PLAIN));
-        warnings(run).forEach(warning -> lines.add("warning: " + warning));
-        leftOut(run, chosen(run, only)).ifPresent(lines::add);
+        warnings.forEach(warning -> lines.add("warning: " + warning));
+        mending.leftOut().ifPresent(lines::add);
         lines.add("");
-        lines.add("It is one transaction: all of it is done, or nothing. Each statement touches its row only");
-        lines.add("while that holds what it held when it was compared; if one finds its row changed since,");
-        lines.add("the whole script stops and nothing is done.");
+        if (guarded) {
+            lines.add("It is one transaction: all of it is done, or nothing. Each statement touches its rows only");
+            lines.add("while they hold what they held when they were compared; if one has changed since, the whole");
+            lines.add("script stops and nothing is done.");
+        } else {
+            lines.add(
+                    "It is one transaction: all of it is done, or nothing. It was asked for WITHOUT guards: rows are");
+            lines.add("found by their keys alone, and what others changed in them since is lost.");
+        }
         lines.add("");
-        lines.add("run it        " + howToRun(engine, target, file));
+        lines.add("run it        " + howToRun(file));
         lines.add(
-                direction == Direction.MEND
-                        ? "take it back  " + howToRun(engine, target, other)
-                        : "do it again   " + howToRun(engine, target, other));
+                direction == Direction.MEND ? "take it back  " + howToRun(other) : "do it again   " + howToRun(other));
         return lines;
     }
 
-    private static void write(Engine engine, ChangePlan plan, List<String> header, Path file) {
+    private void write(ChangePlan plan, ChangeCounts counts, List<String> header, Path file) {
         Path draft = file.resolveSibling(file.getFileName() + ".draft");
         try {
             try (BufferedWriter out = Files.newBufferedWriter(draft)) {
-                new ScriptWriter(engine.dialect(), out).write(plan, header);
+                ScriptWriter writer = new ScriptWriter(mending.engine().dialect(), style, guarded, out);
+                if (counts.all() == 0) {
+                    writer.write(header);
+                } else {
+                    writer.write(plan, header);
+                }
             }
             Files.move(draft, file, StandardCopyOption.REPLACE_EXISTING);
         } catch (IOException | UncheckedIOException e) {

@@ -108,8 +108,9 @@ public final class CommonText {
     private static String date(LocalDate date) {
         boolean before = date.getYear() < 1;
         int year = before ? 1 - date.getYear() : date.getYear();
-        return String.format("%04d-%02d-%02d", year, date.getMonthValue(), date.getDayOfMonth())
-                + (before ? " BC" : "");
+        // As a date writes itself, but for the sign before years of more than four digits.
+        String text = date.withYear(year).toString().replace("+", "");
+        return before ? text + " BC" : text;
     }
 
     private static String timestamp(LocalDateTime time) {

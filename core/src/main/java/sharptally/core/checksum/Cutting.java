@@ -72,10 +72,15 @@ public final class Cutting {
             if (span > DENSE * rows || span < rowsPerRange) {
                 return Optional.empty();
             }
+            // What lies before the least and behind the greatest has ranges of its own, so that all others have two
+            // ends.
             List<List<Value>> bounds = new ArrayList<>();
             long width = (long) (rowsPerRange * Math.max(1, span / rows));
-            for (long bound = least.value() + width; bound < greatest.value(); bound += width) {
-                bounds.add(List.of(new Value.Int(bound)));
+            for (long left = (long) span - 1; left >= 0; left -= width) {
+                bounds.add(List.of(new Value.Int(greatest.value() - left)));
+            }
+            if (greatest.value() < Long.MAX_VALUE) {
+                bounds.add(List.of(new Value.Int(greatest.value() + 1)));
             }
             return Optional.of(bounds);
         }

@@ -1,6 +1,5 @@
 package sharptally.core.compare;
 
-import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.function.UnaryOperator;
@@ -9,9 +8,7 @@ import sharptally.core.rows.RowBatch;
 import sharptally.core.rows.RowSource;
 
 /**
- * Adds to each batch, behind the columns as they were read, the same columns as they are compared: for column {@code i}
- * of the first {@code casts.size()}, its compared form stands at {@code columns + i}. Where there is nothing to cast,
- * both are the same object.
+ * Adds to each batch the columns as they are compared.
  *
  * @param casts per compared column; empty for those that are cast later, cell by cell, if at all
  */
@@ -22,12 +19,13 @@ record CastingSource(RowSource source, List<Optional<UnaryOperator<Column>>> cas
     }
 
     private RowBatch cast(RowBatch batch) {
-        List<Column> columns = new ArrayList<>(batch.columns());
-        for (int i = 0; i < casts.size(); i++) {
-            Column column = batch.column(i);
-            columns.add(casts.get(i).map(cast -> cast.apply(column)).orElse(column));
+        Column[] compared = new Column[casts.size()];
+        for (int i = 0; i < compared.length; i++) {
+            if (casts.get(i).isPresent()) {
+                compared[i] = casts.get(i).get().apply(batch.column(i));
+            }
         }
-        return new RowBatch(columns, batch.rows());
+        return batch.comparedAs(compared);
     }
 
     @Override

@@ -53,6 +53,11 @@ final class ChangedRows {
         if (!batch.isEmpty()) {
             parts.add(stretch.merge(batch, sink));
         }
+        return joined(match, parts);
+    }
+
+    /** Parts of the key, in order, as one. */
+    static Part joined(TableMatch match, List<Part> parts) {
         List<Damage.Cell> cells =
                 parts.stream().flatMap(p -> p.damage().stream()).toList();
         Counts counts = parts.stream()

@@ -14,7 +14,6 @@ import sharptally.core.place.Side;
 import sharptally.core.place.SumsRequest;
 import sharptally.core.place.SumsRequest.Form;
 import sharptally.core.place.SumsRequest.Hashed;
-import sharptally.core.range.KeyRange;
 import sharptally.core.shape.ColumnShape;
 import sharptally.core.shape.TableShape;
 import sharptally.core.types.Kind;
@@ -159,11 +158,6 @@ final class Eligibility {
                 .map(p -> new Hashed(side == Side.SOURCE ? p.source() : p.target(), p.comparedAs(), p.digits()))
                 .toList();
         return new SumsRequest(table(side), columns, key(side), List.of(), OptionalLong.empty(), form);
-    }
-
-    /** Asks for no more than how many rows are in a range. */
-    SumsRequest countRequest(Side side, KeyRange range) {
-        return new SumsRequest(table(side), List.of(), key(side), List.of(range), OptionalLong.empty(), Form.COMMON);
     }
 
     /** Why the server can't join the tables; empty when it can. */

@@ -3,16 +3,23 @@ package sharptally.core.compare;
 import java.util.ArrayDeque;
 import java.util.List;
 import java.util.Optional;
+import java.util.OptionalLong;
 import java.util.Queue;
+import java.util.function.Function;
 import sharptally.core.finding.FindingKind;
+import sharptally.core.match.ColumnPair;
 import sharptally.core.match.TableMatch;
 import sharptally.core.place.JoinRequest;
+import sharptally.core.place.Place;
 import sharptally.core.place.Side;
+import sharptally.core.place.SumsRequest;
 import sharptally.core.range.Damage;
 import sharptally.core.range.KeyRange;
 import sharptally.core.range.RangeSum;
 import sharptally.core.rows.RowBatch;
 import sharptally.core.rows.RowSource;
+import sharptally.core.shape.ColumnShape;
+import sharptally.core.shape.TableShape;
 
 /**
  * Compares a range of a match by letting the server join both tables: only rows that it holds distinct come here, each
@@ -22,6 +29,7 @@ import sharptally.core.rows.RowSource;
 final class JoinComparison {
     private JoinComparison() {}
 
+    /** Every table by its full name, so that it can be asked over a connection of either side. */
     static JoinRequest request(TableMatch match, Pair places, KeyRange range) {
         return new JoinRequest(
                 match.source().inSchema(places.source().ownSchema()),
@@ -33,20 +41,23 @@ final class JoinComparison {
                 range);
     }
 
+    private static long count(Place place, TableShape table, List<ColumnShape> key, KeyRange range) {
+        return place.sums(new SumsRequest(
+                        table, List.of(), key, List.of(range), OptionalLong.empty(), SumsRequest.Form.COMMON))
+                .getOrDefault(0L, RangeSum.NOTHING)
+                .rows();
+    }
+
     /**
+     * @param place over whose connection the server is asked
      * @throws MovedOn when the sides changed while they were being joined, so that the counts do not fit
      */
-    static Part compare(TableMatch match, Pair places, Stretch stretch, KeyRange range, PartKeeper.Sink sink) {
-        Eligibility eligibility = new Eligibility(match, places.source(), places.target());
-        var rows = places.ask(
-                side -> (side == Side.SOURCE ? places.source() : places.target())
-                        .sums(eligibility.countRequest(side, range))
-                        .getOrDefault(0L, RangeSum.NOTHING)
-                        .rows(),
-                stretch.stopAsked());
-        try (Split split = new Split(
-                places.source().joined(request(match, places, range)),
-                match.sourceColumns().size())) {
+    static Part compare(TableMatch match, JoinRequest request, Place place, Stretch stretch, PartKeeper.Sink sink) {
+        KeyRange range = request.range();
+        long sourceRows = count(place, request.source(), key(match, ColumnPair::source), range);
+        long targetRows = count(place, request.target(), key(match, ColumnPair::target), range);
+        try (Split split =
+                new Split(place.joined(request), match.sourceColumns().size())) {
             Part part = stretch.merge(
                     stretch.cast(split.side(Side.SOURCE), Side.SOURCE),
                     stretch.cast(split.side(Side.TARGET), Side.TARGET),
@@ -57,17 +68,20 @@ final class JoinComparison {
             long both = distinct.same() + distinct.of(FindingKind.CHANGED);
             long ofSource = both + distinct.of(FindingKind.MISSING);
             long ofTarget = both + distinct.of(FindingKind.EXTRA);
-            if (rows.source() - ofSource != rows.target() - ofTarget) {
+            if (sourceRows - ofSource != targetRows - ofTarget) {
                 throw new MovedOn();
             }
             Counts handed = new Counts(ofSource, ofTarget, distinct.same(), distinct.findings(), distinct.perPair());
-            Counts counts = Counts.allSame(
-                            rows.source() - ofSource, match.pairs().size())
-                    .plus(handed);
+            Counts counts =
+                    Counts.allSame(sourceRows - ofSource, match.pairs().size()).plus(handed);
             long differing = ofSource + distinct.of(FindingKind.EXTRA) - distinct.same();
-            var cell = new Damage.Cell(range.from(), rows.source() + distinct.of(FindingKind.EXTRA), differing);
+            var cell = new Damage.Cell(range.from(), sourceRows + distinct.of(FindingKind.EXTRA), differing);
             return new Part(counts, "joined", List.of(cell), List.of());
         }
+    }
+
+    private static List<ColumnShape> key(TableMatch match, Function<ColumnPair, ColumnShape> side) {
+        return match.keyPairs().stream().map(side).toList();
     }
 
     /** Thrown when a range changed while it was being compared. */

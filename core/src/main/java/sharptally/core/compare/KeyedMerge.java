@@ -111,6 +111,10 @@ final class KeyedMerge {
     }
 
     private void pair() {
+        if (source.isSameImage(target)) {
+            tally.same(1);
+            return;
+        }
         List<Difference> differences = List.of();
         for (int i : ruledKey) {
             if (!source.isSameAsRead(i, target)) {

@@ -26,7 +26,7 @@ public record Manner(
     /** Only rows that hold at least some value in a column, on either side. */
     public record Since(ColumnShape source, ColumnShape target, Value ofSource, Value ofTarget) {}
 
-    public static final long ROWS_PER_RANGE = 250_000;
+    public static final long ROWS_PER_RANGE = 1_000_000;
 
     /** All rows, as fast as may be. */
     public static final Manner DEFAULT =

@@ -19,21 +19,18 @@ final class RangeCheck implements RowSource {
     private final RowSource source;
     private final Side side;
     private final List<KeyRange> ranges;
-    private final int columns;
     private final int[] key;
     private int range;
 
     /**
      * @param source batches as {@link CastingSource} makes them, in key order
      * @param ranges ascending; not empty
-     * @param columns how many columns are read, before the compared forms
      * @param key places of the key among the compared columns
      */
-    RangeCheck(RowSource source, Side side, List<KeyRange> ranges, int columns, int[] key) {
+    RangeCheck(RowSource source, Side side, List<KeyRange> ranges, int[] key) {
         this.source = source;
         this.side = side;
         this.ranges = ranges;
-        this.columns = columns;
         this.key = key;
     }
 
@@ -70,7 +67,7 @@ final class RangeCheck implements RowSource {
         for (int i = 0; i < bound.size(); i++) {
             Column cell = new Column(1);
             cell.add(bound.get(i));
-            int c = CellOrder.compare(batch.column(columns + key[i]), row, cell, 0);
+            int c = CellOrder.compare(batch.compared(key[i]), row, cell, 0);
             if (c != 0) {
                 return c;
             }

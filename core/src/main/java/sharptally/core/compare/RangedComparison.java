@@ -11,6 +11,7 @@ import java.util.OptionalLong;
 import java.util.Set;
 import java.util.function.BooleanSupplier;
 import java.util.stream.IntStream;
+import java.util.stream.Stream;
 import sharptally.core.checksum.Cutting;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
@@ -192,11 +193,13 @@ public final class RangedComparison {
     private List<KeyRange> cut(boolean impossible, long rows) {
         boolean seeks = !impossible && eligibility.seek() == Seek.BY_INDEX;
         long perRange = Math.max(manner.rowsPerRange(), rows / MAX_RANGES);
-        if (!seeks || rows >= 0 && rows < 2 * perRange && manner.workers() == 1) {
+        // Of a join, the connections of both sides take ranges of their own.
+        long crew = method == Method.JOINED ? 2L * manner.workers() : manner.workers();
+        if (!seeks || rows >= 0 && rows < 2 * perRange && crew == 1) {
             return List.of(manner.keys());
         }
-        if (manner.workers() > 1 && rows > 0) {
-            perRange = Math.max(1_000, Math.min(perRange, rows / (4L * manner.workers())));
+        if (crew > 1 && rows > 0) {
+            perRange = Math.max(1_000, Math.min(perRange, rows / (4 * crew)));
         }
         return new Cutting(
                         match.source(),
@@ -209,15 +212,77 @@ public final class RangedComparison {
     }
 
     private void work(List<KeyRange> ranges, long rowsPerRange) {
-        Crew.run(workers, ranges.size(), (places, i, failed) -> {
+        if (method == Method.JOINED) {
+            // One server does all the work, so the connections of both sides are used for ranges of their own.
+            List<Joiner> joiners = workers.stream()
+                    .flatMap(p -> Stream.of(new Joiner(p, p.source()), new Joiner(p, p.target())))
+                    .toList();
+            each(joiners, ranges.size(), (joiner, i, stop) -> {
+                if (method == Method.JOINED) {
+                    join(joiner, i, ranges.get(i), rowsPerRange, stop);
+                }
+            });
+            method = Method.STREAM;
+        }
+        each(workers, ranges.size(), (places, i, stop) -> range(i, ranges.get(i), rowsPerRange, places, stop));
+    }
+
+    /** Who has one of a pair's connections joined. */
+    private record Joiner(Pair pair, Place place) {}
+
+    /** Carries a task out for each range that is not finished. */
+    private <T> void each(List<T> members, int ranges, Crew.Task<T> task) {
+        Crew.run(members, ranges, (member, i, failed) -> {
             BooleanSupplier stop = () -> stopAsked.getAsBoolean() || failed.getAsBoolean();
             if (stop.getAsBoolean()) {
                 throw Stretch.stopped(match);
             }
             if (keeper.finished(i).isEmpty()) {
-                range(i, ranges.get(i), rowsPerRange, places, stop);
+                task.run(member, i, stop);
             }
         });
+    }
+
+    /** What can't be joined is left to be read. */
+    private void join(Joiner joiner, int number, KeyRange range, long rows, BooleanSupplier stop) {
+        long began = System.nanoTime();
+        Pair pair = joiner.pair();
+        Part part;
+        try (PartKeeper.Sink sink = keeper.open(number)) {
+            manner.slowing().await(2 * rows);
+            part = JoinComparison.compare(
+                    match,
+                    JoinComparison.request(match, pair, range),
+                    joiner.place(),
+                    stretch(pair, done.ofPart(), stop),
+                    sink);
+        } catch (ToolException e) {
+            if (e.kind() != ErrorKind.READ) {
+                throw e;
+            }
+            readInstead(e);
+            return;
+        } catch (JoinComparison.MovedOn e) {
+            remarks.add("rows changed while they were joined, and were read instead");
+            return;
+        }
+        finish(number, part, began);
+    }
+
+    /** Such as after a value beyond what an expression of ours can bear; reading can bear it. */
+    private void readInstead(ToolException e) {
+        remarks.add("method " + method + " failed and rows were read instead: " + e.getMessage());
+        method = Method.STREAM;
+    }
+
+    private void finish(int number, Part part, long began) {
+        keeper.finish(number, part);
+        done.finished(part.counts());
+        double seconds = (System.nanoTime() - began) / 1e9;
+        double expected = streamSecondsPerRow * part.counts().sourceRows();
+        if (manner.method() == Method.AUTO && part.counts().sourceRows() > 0 && seconds > CLEARLY * expected) {
+            method = Method.STREAM;
+        }
     }
 
     private Stretch stretch(Pair places, Progress told, BooleanSupplier stop) {
@@ -241,33 +306,19 @@ public final class RangedComparison {
         try (PartKeeper.Sink sink = keeper.open(number)) {
             part = compare(now, range, rows, places, stretch, sink);
         }
-        keeper.finish(number, part);
-        done.finished(part.counts());
-        double seconds = (System.nanoTime() - began) / 1e9;
-        double expected = streamSecondsPerRow * part.counts().sourceRows();
-        if (manner.method() == Method.AUTO && now != Method.STREAM && seconds > CLEARLY * expected) {
-            method = Method.STREAM;
-        }
+        finish(number, part, began);
     }
 
     private Part compare(Method how, KeyRange range, long rows, Pair places, Stretch stretch, PartKeeper.Sink sink) {
         try {
             if (how == Method.CHECKSUM) {
                 return new SumComparison(match, places, stretch, manner.slowing()).compare(range, rows, sink);
-            } else if (how == Method.JOINED) {
-                manner.slowing().await(2 * rows);
-                return JoinComparison.compare(match, places, stretch, range, sink);
             }
         } catch (ToolException e) {
             if (e.kind() != ErrorKind.READ) {
                 throw e;
             }
-            // Such as a value beyond what an expression of ours can bear; reading can bear it.
-            remarks.add("method " + how + " failed and rows were read instead: " + e.getMessage());
-            method = Method.STREAM;
-            sink.restart();
-        } catch (JoinComparison.MovedOn e) {
-            remarks.add("rows changed while they were joined, and were read instead");
+            readInstead(e);
             sink.restart();
         }
         return stretch.merge(range.holdsAll() ? List.of() : List.of(range), sink);

@@ -1,5 +1,6 @@
 package sharptally.core.compare;
 
+import java.util.Arrays;
 import java.util.List;
 import java.util.Optional;
 import java.util.function.UnaryOperator;
@@ -17,10 +18,11 @@ import sharptally.core.types.Value;
  */
 final class RowCursor implements AutoCloseable {
     private static final RowBatch NOTHING = new RowBatch(List.of(), 0);
+    /** When more than one row of so many is looked into, all of them are decoded at once. */
+    private static final int ROWS_PER_DECODED = 16;
 
     private final RowSource source;
     private final Side side;
-    private final int columns;
     private final int[] keyColumns;
     private final List<Optional<UnaryOperator<Column>>> lateCasts;
     private final List<RuleSet> rules;
@@ -28,12 +30,14 @@ final class RowCursor implements AutoCloseable {
     private RowBatch batch = NOTHING;
     private RowBatch ahead = NOTHING;
     private int row;
+    private RowBatch cells = NOTHING;
+    private int cell = -1;
+    private int decodedAlone;
     private boolean nextHasSameKey;
     private long rowsPassed;
 
     /**
      * @param source batches as {@link CastingSource} makes them
-     * @param columns how many columns are read, before the compared forms
      * @param keyColumns places, among the compared columns, of the key
      * @param lateCasts per compared column, the cast that was not made while reading
      * @param rules per compared column
@@ -42,7 +46,6 @@ final class RowCursor implements AutoCloseable {
     RowCursor(
             RowSource source,
             Side side,
-            int columns,
             int[] keyColumns,
             List<Optional<UnaryOperator<Column>>> lateCasts,
             List<RuleSet> rules,
@@ -51,7 +54,6 @@ final class RowCursor implements AutoCloseable {
         this.ordered = ordered;
         this.rules = rules;
         this.side = side;
-        this.columns = columns;
         this.keyColumns = keyColumns;
         this.lateCasts = lateCasts;
         ahead = source.next().orElse(NOTHING);
@@ -84,7 +86,9 @@ final class RowCursor implements AutoCloseable {
             rowsPassed++;
         }
         row++;
+        cell = -1;
         if (row >= batch.rows()) {
+            decodedAlone = 0;
             batch = ahead;
             ahead = NOTHING;
             row = 0;
@@ -119,7 +123,7 @@ final class RowCursor implements AutoCloseable {
 
     private int compareKeys(RowBatch one, int oneRow, RowBatch other, int otherRow) {
         for (int k : keyColumns) {
-            int c = CellOrder.compare(one.column(columns + k), oneRow, other.column(columns + k), otherRow);
+            int c = CellOrder.compare(one.compared(k), oneRow, other.compared(k), otherRow);
             if (c != 0) {
                 return c;
             }
@@ -128,17 +132,29 @@ final class RowCursor implements AutoCloseable {
     }
 
     int compareKey(RowCursor other) {
-        for (int k : keyColumns) {
-            int c = CellOrder.compare(compared(k), row, other.compared(k), other.row);
-            if (c != 0) {
-                return c;
-            }
-        }
-        return 0;
+        return compareKeys(batch, row, other.batch, other.row);
     }
 
-    private Column compared(int pair) {
-        return batch.column(columns + pair);
+    /** Whether both sides sent the same bytes for this row, so that it is the same throughout. */
+    boolean isSameImage(RowCursor other) {
+        return batch.sameImage(row, other.batch, other.row);
+    }
+
+    /** Finds the cells of the current row. */
+    private RowBatch cells() {
+        if (cell < 0) {
+            cells = batch;
+            cell = row;
+            if (!batch.isDecoded() && ++decodedAlone <= batch.rows() / ROWS_PER_DECODED) {
+                cells = batch.only(row);
+                cell = 0;
+            }
+        }
+        return cells;
+    }
+
+    private boolean isSameCell(Column one, RowCursor other, Column there) {
+        return CellOrder.same(one, cell, there, other.cell);
     }
 
     /**
@@ -146,14 +162,14 @@ final class RowCursor implements AutoCloseable {
      * equal values. Only where they differ, and a difference may be of form, are they brought to one form.
      */
     boolean isSame(int pair, RowCursor other) {
-        return CellOrder.same(compared(pair), row, other.compared(pair), other.row)
+        return isSameCell(cells().compared(pair), other, other.cells().compared(pair))
                 || lateCasts.get(pair).isPresent()
                         && CellOrder.same(keep().cast(pair), 0, other.keep().cast(pair), 0);
     }
 
     /** Whether a column holds the same here and there before anything is translated. */
     boolean isSameAsRead(int pair, RowCursor other) {
-        return CellOrder.same(batch.column(pair), row, other.batch.column(pair), other.row);
+        return isSameCell(cells().column(pair), other, other.cells().column(pair));
     }
 
     /** The rules that hold a column's values here and there equal; empty where they differ by the rules too. */
@@ -167,20 +183,23 @@ final class RowCursor implements AutoCloseable {
 
     /** What the side itself holds. */
     Value value(int column) {
-        return batch.column(column).value(row);
+        return cells().column(column).value(cell);
     }
 
     List<Value> key() {
-        return new Row(batch, row).key();
+        return Arrays.stream(keyColumns)
+                .mapToObj(k -> batch.column(k).value(row))
+                .toList();
     }
 
     List<Value> wholeRow() {
-        return new Row(batch, row).values();
+        return keep().values();
     }
 
     /** The current row, to be kept while the cursor moves on. */
     Row keep() {
-        return new Row(batch, row);
+        RowBatch kept = cells();
+        return new Row(kept, cell);
     }
 
     @Override
@@ -199,17 +218,17 @@ final class RowCursor implements AutoCloseable {
         }
 
         List<Value> values() {
-            return batch.row(row).subList(0, columns);
+            return batch.row(row);
         }
 
         List<Value> key() {
-            return java.util.Arrays.stream(keyColumns)
+            return Arrays.stream(keyColumns)
                     .mapToObj(k -> batch.column(k).value(row))
                     .toList();
         }
 
         private Column cast(int pair) {
-            Column column = batch.column(columns + pair);
+            Column column = batch.compared(pair);
             Column cell = new Column(1);
             cell.addCellOf(column, row);
             return lateCasts.get(pair).map(cast -> cast.apply(cell)).orElse(cell);

@@ -1,13 +1,11 @@
 package sharptally.core.compare;
 
-import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
 import java.util.stream.IntStream;
 import sharptally.core.checksum.RowHash;
 import sharptally.core.place.Side;
-import sharptally.core.rows.Column;
 import sharptally.core.rows.RowBatch;
 import sharptally.core.rows.RowSource;
 import sharptally.core.types.Value;
@@ -25,15 +23,14 @@ public record Sample(long shares, long ofShares, Set<Side> here) {
     }
 
     /** The rows of a side that are in the sample. */
-    RowSource of(RowSource rows, Side side, int columns, int[] key) {
-        return here.contains(side) ? new Chosen(rows, this, columns, key) : rows;
+    RowSource of(RowSource rows, Side side, int[] key) {
+        return here.contains(side) ? new Chosen(rows, this, key) : rows;
     }
 
     /**
-     * @param columns how many columns are read, before the compared forms
      * @param key places of the key among the compared columns
      */
-    private record Chosen(RowSource rows, Sample sample, int columns, int[] key) implements RowSource {
+    private record Chosen(RowSource rows, Sample sample, int[] key) implements RowSource {
         @Override
         public Optional<RowBatch> next() {
             for (Optional<RowBatch> batch = rows.next(); batch.isPresent(); batch = rows.next()) {
@@ -50,20 +47,12 @@ public record Sample(long shares, long ofShares, Set<Side> here) {
             int[] wanted = IntStream.range(0, batch.rows())
                     .filter(row -> {
                         List<Value> values = IntStream.of(key)
-                                .mapToObj(k -> batch.column(columns + k).value(row))
+                                .mapToObj(k -> batch.compared(k).value(row))
                                 .toList();
                         return (hash.of(values) & (sample.ofShares - 1)) < sample.shares;
                     })
                     .toArray();
-            List<Column> out = new ArrayList<>();
-            for (Column column : batch.columns()) {
-                Column some = new Column(wanted.length);
-                for (int row : wanted) {
-                    some.addCellOf(column, row);
-                }
-                out.add(some);
-            }
-            return new RowBatch(out, wanted.length);
+            return batch.only(wanted);
         }
 
         @Override

@@ -97,11 +97,10 @@ record Stretch(
     }
 
     private RowCursor cursor(RowSource rows, Side side, boolean ordered) {
-        int columns = columns(side).size();
         int[] key = match.wholeRow()
                 ? IntStream.range(0, match.pairs().size()).toArray()
                 : match.key().stream().mapToInt(i -> i).toArray();
-        return new RowCursor(rows, side, columns, key, forms(side, true), rules(), ordered);
+        return new RowCursor(rows, side, key, forms(side, true), rules(), ordered);
     }
 
     List<ColumnShape> columns(Side side) {
@@ -116,7 +115,8 @@ record Stretch(
                 : match.keyPairs().stream()
                         .map(p -> side == Side.SOURCE ? p.source() : p.target())
                         .toList();
-        ReadRequest request = new ReadRequest(table, columns(side), order).within(ranges);
+        ReadRequest request =
+                new ReadRequest(table, columns(side), order).within(ranges).withImages(comparesImages());
         Place place = side == Side.SOURCE ? source : target;
         boolean unique = !order.isEmpty()
                 && table.holdsUnique(order.stream().map(ColumnShape::name).toList())
@@ -137,11 +137,27 @@ record Stretch(
         }
         RowSource cast = cast(rows, side);
         boolean all = ranges.isEmpty() || ranges.stream().anyMatch(KeyRange::holdsAll);
-        RowSource checked =
-                all ? cast : new RangeCheck(cast, side, ranges, columns(side).size(), key);
-        RowSource chosen =
-                sample.map(s -> s.of(checked, side, columns(side).size(), key)).orElse(checked);
+        RowSource checked = all ? cast : new RangeCheck(cast, side, ranges, key);
+        RowSource chosen = sample.map(s -> s.of(checked, side, key)).orElse(checked);
         return new Prefetch(chosen, side + "-" + table.name(), stopAsked);
+    }
+
+    /**
+     * Whether equal bytes on both sides prove a row the same: both sides send the same columns, of the same types, in the
+     * same form, and nothing is translated on the way.
+     */
+    private boolean comparesImages() {
+        Optional<String> form = source.imageForm();
+        return !match.wholeRow()
+                && sortHere.isEmpty()
+                && form.isPresent()
+                && form.equals(target.imageForm())
+                && columns(Side.SOURCE).size() == match.pairs().size()
+                && columns(Side.TARGET).size() == match.pairs().size()
+                && match.pairs().stream()
+                        .allMatch(p -> p.source().type().equals(p.target().type())
+                                && p.source().declaredType().equals(p.target().declaredType())
+                                && !p.toRuleSet().translates());
     }
 
     /** The rows with their compared forms. */

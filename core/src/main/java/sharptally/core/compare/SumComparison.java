@@ -69,8 +69,9 @@ final class SumComparison {
      */
     Part compare(KeyRange range, long rows, PartKeeper.Sink sink) {
         List<Slice> slices = wholeNumber ? byStep(List.of(range), step(range, rows)) : byBounds(range, rows);
+        long found = slices.stream().mapToLong(s -> s.source().rows()).sum();
         List<Slice> differing = slices.stream().filter(s -> !s.isSame()).toList();
-        if (differing.size() > MOST * slices.size() && rows > ROWS_PER_SLICE) {
+        if (differing.size() > MOST * slices.size() && found > ROWS_PER_SLICE) {
             Part part = stretch.merge(List.of(range), sink);
             return new Part(part.counts(), "stream", part.damage(), List.of());
         }

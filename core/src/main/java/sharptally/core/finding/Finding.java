@@ -13,6 +13,26 @@ public sealed interface Finding {
     List<Value> key();
 
     /**
+     * The same seen from the other side.
+     *
+     * @param pairs how many columns are compared; what a row has beyond them is left away
+     */
+    default Finding reversed(int pairs) {
+        if (this instanceof Missing missing) {
+            return new Extra(missing.key, missing.row, missing.times, missing.among);
+        } else if (this instanceof Extra extra) {
+            return new Missing(extra.key, extra.row.subList(0, pairs), extra.times, extra.among);
+        } else if (this instanceof Changed changed) {
+            List<Difference> differences = changed.differences.stream()
+                    .map(d -> new Difference(d.pair(), d.target(), d.source()))
+                    .toList();
+            return new Changed(changed.targetKey, changed.key, differences);
+        }
+        Repeated repeated = (Repeated) this;
+        return new Repeated(repeated.key, repeated.inTarget, repeated.inSource);
+    }
+
+    /**
      * A row that only the source has.
      *
      * @param row a value for each column that is read from the source

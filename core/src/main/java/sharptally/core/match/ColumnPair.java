@@ -23,6 +23,11 @@ public record ColumnPair(ColumnShape source, ColumnShape target, Kind comparedAs
         this(source, target, comparedAs, List.of());
     }
 
+    /** The same pair seen from the other side; only for rules that do not translate. */
+    public ColumnPair reversed() {
+        return new ColumnPair(target, source, comparedAs, rules);
+    }
+
     /** The rules, ready to be applied. */
     public RuleSet toRuleSet() {
         return new RuleSet(rules, comparedAs);

@@ -15,7 +15,7 @@ import sharptally.core.types.CanonicalType;
 import sharptally.core.types.Kind;
 
 /** Says in what the declarations of two tables differ, a sentence each. */
-final class ShapeNotes {
+public final class ShapeNotes {
     private static final Pattern LENGTH = Pattern.compile("\\((\\d{1,18})\\)");
 
     private ShapeNotes() {}
@@ -61,7 +61,7 @@ final class ShapeNotes {
     }
 
     /** The length that a type of text or bytes declares. */
-    private static OptionalLong length(ColumnShape column) {
+    public static OptionalLong length(ColumnShape column) {
         Kind kind = column.type().orElseThrow().kind();
         Matcher digits = LENGTH.matcher(column.declaredType());
         return (kind == Kind.TEXT || kind == Kind.BYTES) && digits.find()

@@ -45,6 +45,33 @@ public record TableMatch(
         return new TableMatch(name, ofSource, ofTarget, pairs, key, sourceOnly, targetOnly, notCompared, shape, notes);
     }
 
+    /**
+     * The same match with the target as its source, so that it is the source that is to be changed. Columns that only the
+     * source has were not read; so they stand as ones that can't be.
+     */
+    public TableMatch reversed() {
+        List<ColumnShape> unread = sourceOnly.stream()
+                .map(c -> new ColumnShape(
+                        c.name(), c.declaredType(), Optional.empty(), c.nullable(), c.generation(), c.collation()))
+                .toList();
+        return new TableMatch(
+                name,
+                target,
+                source,
+                pairs.stream().map(ColumnPair::reversed).toList(),
+                key,
+                targetOnly,
+                unread,
+                notCompared,
+                shape,
+                notes);
+    }
+
+    /** Whether a rule translates values from the source to the target, which can't be done the other way round. */
+    public boolean translates() {
+        return pairs.stream().anyMatch(p -> p.toRuleSet().translates());
+    }
+
     /** The same match with something else worth knowing. */
     public TableMatch noting(List<String> more) {
         List<String> all = new java.util.ArrayList<>(notes);

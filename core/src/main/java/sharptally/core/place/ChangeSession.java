@@ -1,19 +1,42 @@
 package sharptally.core.place;
 
+import java.util.List;
 import sharptally.core.sql.SqlText;
 
-/** One transaction of changes against a target. Used by one thread. */
+/** Changes against a target, in one transaction after the other. Used by one thread. */
 public interface ChangeSession extends AutoCloseable {
+    /**
+     * Runs changes in order, those of the same text together.
+     *
+     * @return rows touched by each
+     * @throws RefusedChange when the database refuses one of them; nothing since the last commit is kept then
+     */
+    long[] execute(List<SqlText> changes);
+
     /**
      * Runs one change.
      *
      * @return rows touched
-     * @throws sharptally.core.fault.ToolException when the database refuses it; nothing has been committed then
+     * @throws sharptally.core.fault.ToolException when the database refuses it; nothing since the last commit is kept then
      */
-    long execute(SqlText change);
+    default long execute(SqlText change) {
+        try {
+            return execute(List.of(change))[0];
+        } catch (RefusedChange e) {
+            throw e.failure();
+        }
+    }
 
-    /** Makes all changes lasting. */
+    /**
+     * Makes all changes lasting.
+     *
+     * @throws sharptally.core.fault.ToolException as {@code BROKEN} when the connection broke meanwhile, so that it is not
+     *     known whether they are; as {@code REFUSED} when they are not
+     */
     void commit();
+
+    /** Takes all changes since the last commit back. */
+    void rollback();
 
     /** Rolls back whatever was not committed. Safe to call twice. */
     @Override

@@ -60,6 +60,14 @@ public interface Place extends AutoCloseable {
      */
     Place another();
 
+    /**
+     * In which form rows come with images: equal images of two places with the same form and the same columns are equal
+     * rows. Empty where there are none.
+     */
+    default Optional<String> imageForm() {
+        return Optional.empty();
+    }
+
     /** Whether this place was made by {@link #another} and sees the state of the one that made it. */
     boolean sharesState();
 

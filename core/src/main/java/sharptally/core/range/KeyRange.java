@@ -2,6 +2,7 @@ package sharptally.core.range;
 
 import java.util.ArrayList;
 import java.util.List;
+import sharptally.core.rows.KeyOrder;
 import sharptally.core.types.Value;
 
 /**
@@ -32,6 +33,18 @@ public record KeyRange(List<Value> from, List<Value> to) {
 
     public boolean holdsAll() {
         return from.isEmpty() && to.isEmpty();
+    }
+
+    /** Whether a key is in it; of a bound with fewer columns, those alone count. */
+    public boolean holds(List<Value> key) {
+        if (holdsOne()) {
+            return KeyOrder.ASCENDING.compare(key, from) == 0;
+        }
+        return (from.isEmpty() || compare(key, from) >= 0) && (to.isEmpty() || compare(key, to) < 0);
+    }
+
+    private static int compare(List<Value> key, List<Value> bound) {
+        return KeyOrder.ASCENDING.compare(key.subList(0, Math.min(key.size(), bound.size())), bound);
     }
 
     /**

@@ -35,9 +35,10 @@ public sealed interface Change {
 
     /**
      * @param row what the row held, key included; key columns first
+     * @param keyColumns how many of them identify the row; 0 where all do
      * @param oneOfMany other rows may be just like it, and only one is to go
      */
-    record Delete(List<Field> row, boolean oneOfMany) implements Change {
+    record Delete(List<Field> row, int keyColumns, boolean oneOfMany) implements Change {
         public Delete {
             row = List.copyOf(row);
         }

@@ -13,6 +13,7 @@ import sharptally.core.rows.Cast;
 import sharptally.core.rows.Column;
 import sharptally.core.rule.RuleSet;
 import sharptally.core.script.Change.Field;
+import sharptally.core.shape.ColumnShape;
 import sharptally.core.sql.SqlDialect;
 import sharptally.core.types.CanonicalType;
 import sharptally.core.types.Kind;
@@ -24,12 +25,14 @@ final class ChangeMaker {
     private final Direction direction;
     private final SqlDialect dialect;
     private final List<RuleSet> ruleSets;
+    private final List<ColumnShape> targetKey;
 
     ChangeMaker(TableMatch match, Direction direction, SqlDialect dialect) {
         this.match = match;
         this.direction = direction;
         this.dialect = dialect;
         this.ruleSets = match.pairs().stream().map(ColumnPair::toRuleSet).toList();
+        this.targetKey = match.keyPairs().stream().map(ColumnPair::target).toList();
     }
 
     /** The changes for one finding, as many as rows are to be touched; none where nothing can be written. */
@@ -82,7 +85,7 @@ final class ChangeMaker {
                 .filter(f -> !keyFirst.contains(f) && f.column().expression().isEmpty())
                 .forEach(keyFirst::add);
         boolean held = !match.wholeRow() && match.target().holdsUnique(targetKeyNames());
-        return new Change.Delete(keyFirst, among || !held);
+        return new Change.Delete(keyFirst, match.key().size(), among || !held);
     }
 
     private List<Field> keyFields(List<Field> row) {
@@ -90,14 +93,14 @@ final class ChangeMaker {
     }
 
     private List<String> targetKeyNames() {
-        return match.keyPairs().stream().map(p -> p.target().name()).toList();
+        return targetKey.stream().map(ColumnShape::name).toList();
     }
 
     private Optional<Change> update(Finding.Changed changed) {
-        List<Field> key = IntStream.range(0, match.key().size())
-                .mapToObj(i -> new Field(
-                        match.keyPairs().get(i).target(), changed.targetKey().get(i)))
-                .toList();
+        List<Field> key = new ArrayList<>();
+        for (int i = 0; i < targetKey.size(); i++) {
+            key.add(new Field(targetKey.get(i), changed.targetKey().get(i)));
+        }
         List<Field> ofTarget = new ArrayList<>();
         List<Field> ofSource = new ArrayList<>();
         for (Difference difference : changed.differences()) {

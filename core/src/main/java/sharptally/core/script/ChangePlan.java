@@ -9,9 +9,11 @@ import java.util.Locale;
 import java.util.Optional;
 import java.util.Set;
 import java.util.function.Consumer;
+import sharptally.core.finding.FindingKind;
 import sharptally.core.match.TableMatch;
 import sharptally.core.script.Change.Field;
 import sharptally.core.script.ChangeSink.Stage;
+import sharptally.core.shape.ColumnShape;
 import sharptally.core.shape.ForeignKey;
 import sharptally.core.shape.TableName;
 import sharptally.core.sql.SqlDialect;
@@ -25,6 +27,8 @@ import sharptally.core.types.Value;
  * that a row can take over a unique value from one that goes. In a table that refers to itself, a row is inserted
  * without its reference when that names a row further on in key order, and gets it afterwards; rows are deleted in
  * reverse key order, such references being taken away first.
+ *
+ * <p>Values of a unique column that rows exchange are set aside first.
  *
  * <p>Memory: flat, but for the deletes of a table that refers to itself.
  */
@@ -59,6 +63,7 @@ public final class ChangePlan {
             if (!isReferredTo(match)) {
                 playDeletes(match, sink);
             }
+            playStage(match, Stage.ASIDE, sink);
             if (selfReference(match).isPresent()) {
                 // An update may name a row that is yet to be inserted.
                 playStage(match, Stage.INSERTS, sink);
@@ -93,14 +98,21 @@ public final class ChangePlan {
             }
             sink.change(match, change);
         };
+        List<ColumnShape> unique =
+                stage == Stage.ASIDE || stage == Stage.UPDATES ? Parking.uniqueColumns(match) : List.of();
+        if (stage == Stage.ASIDE && unique.isEmpty() || !findings.mayHave(match, source(stage))) {
+            return;
+        }
+        Parking parking = parking(match, unique);
         boolean reversed = stage == Stage.DELETES && selfReference(match).isPresent();
         List<Change> held = new ArrayList<>();
         ChangeMaker maker = new ChangeMaker(match, direction, dialect);
+        Consumer<Change> to = reversed ? held::add : hand;
         findings.forEach(
                 match,
                 finding -> maker.changes(finding)
-                        .flatMap(change -> inStage(match, change, stage).stream())
-                        .forEach(reversed ? held::add : hand));
+                        .forEach(
+                                change -> inStage(match, change, stage, parking).ifPresent(to)));
         Collections.reverse(held);
         held.forEach(hand);
         if (rows[0] > 0) {
@@ -108,9 +120,38 @@ public final class ChangePlan {
         }
     }
 
-    private static Optional<Change> inStage(TableMatch match, Change change, Stage stage) {
-        if (change instanceof Change.Update) {
-            return stage == Stage.UPDATES ? Optional.of(change) : Optional.empty();
+    /** The kind of findings that a stage's changes come from. */
+    private FindingKind source(Stage stage) {
+        boolean mending = direction == Direction.MEND;
+        return switch (stage) {
+            case ASIDE, UPDATES -> FindingKind.CHANGED;
+            case INSERTS, REFERENCES -> mending ? FindingKind.MISSING : FindingKind.EXTRA;
+            case DELETES, UNREFERENCES -> mending ? FindingKind.EXTRA : FindingKind.MISSING;
+        };
+    }
+
+    private Parking parking(TableMatch match, List<ColumnShape> unique) {
+        Parking parking = new Parking();
+        if (!unique.isEmpty()) {
+            ChangeMaker maker = new ChangeMaker(match, direction, dialect);
+            findings.forEach(
+                    match,
+                    finding -> maker.changes(finding).forEach(change -> {
+                        if (change instanceof Change.Update update) {
+                            parking.note(update, unique);
+                        }
+                    }));
+        }
+        return parking;
+    }
+
+    private static Optional<Change> inStage(TableMatch match, Change change, Stage stage, Parking parking) {
+        if (change instanceof Change.Update update) {
+            return switch (stage) {
+                case ASIDE -> parking.aside(update).map(aside -> aside);
+                case UPDATES -> Optional.of(parking.from(update));
+                default -> Optional.empty();
+            };
         }
         if (change instanceof Change.Insert insert) {
             Optional<Field> forward = forwardReference(match, insert.row());
@@ -132,7 +173,10 @@ public final class ChangePlan {
                     Optional.of(
                             forward.isEmpty()
                                     ? delete
-                                    : new Change.Delete(without(delete.row(), forward.get()), delete.oneOfMany()));
+                                    : new Change.Delete(
+                                            without(delete.row(), forward.get()),
+                                            delete.keyColumns(),
+                                            delete.oneOfMany()));
                 case UNREFERENCES ->
                     forward.map(f -> new Change.Update(key(match, delete.row()), List.of(f), List.of(none(f))));
                 default -> Optional.empty();

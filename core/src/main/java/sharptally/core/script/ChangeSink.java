@@ -16,6 +16,7 @@ public interface ChangeSink {
     /** What is done to one table in one go. */
     enum Stage {
         DELETES("deletes"),
+        ASIDE("values set aside that rows exchange, as no two may have the same"),
         UPDATES("updates"),
         INSERTS("inserts"),
         UNREFERENCES("references within the table that would keep rows from being deleted"),

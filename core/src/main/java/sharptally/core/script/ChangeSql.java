@@ -3,16 +3,22 @@ package sharptally.core.script;
 import java.util.List;
 import java.util.Optional;
 import java.util.stream.Collectors;
+import java.util.stream.IntStream;
 import java.util.stream.Stream;
 import sharptally.core.script.Change.Field;
+import sharptally.core.shape.ColumnShape;
 import sharptally.core.shape.TableShape;
 import sharptally.core.sql.SqlDialect;
 import sharptally.core.sql.SqlDialect.Precondition;
 import sharptally.core.sql.SqlText;
 
-/** Writes changes as guarded statements of one engine. Immutable. */
-public record ChangeSql(SqlDialect dialect) {
-    /** One statement, without an end mark, that touches exactly one row while that still holds what it held. */
+/**
+ * Writes changes as statements of one engine. Immutable.
+ *
+ * @param guarded whether statements touch a row only while it holds what it held when it was compared
+ */
+public record ChangeSql(SqlDialect dialect, boolean guarded) {
+    /** One statement, without an end mark, that touches exactly one row. */
     public SqlText statement(TableShape table, Change change) {
         if (change instanceof Change.Insert insert) {
             return insert(table, insert);
@@ -32,37 +38,126 @@ public record ChangeSql(SqlDialect dialect) {
             return insert.key().isEmpty() ? Optional.empty() : Optional.of(condition(false, insert.key()));
         }
         if (change instanceof Change.Update update) {
-            return Optional.of(condition(
-                    true,
-                    Stream.concat(update.key().stream(), update.before().stream())
-                            .toList()));
+            return Optional.of(condition(true, held(update)));
         }
-        return Optional.of(condition(true, ((Change.Delete) change).row()));
+        return Optional.of(condition(true, held((Change.Delete) change)));
     }
 
     private Precondition condition(boolean exists, List<Field> fields) {
+        return new Precondition(exists, held(fields), 1);
+    }
+
+    private String held(List<Field> fields) {
         var condition = new SqlText.Builder();
         separated(condition, fields, " AND ", f -> dialect.appendHolds(condition, f.column(), f.value()));
-        return new Precondition(exists, condition.build().render(dialect::literal));
+        return condition.build().render(dialect::literal);
+    }
+
+    /** By what the row of an update is found. */
+    private List<Field> held(Change.Update update) {
+        return guarded
+                ? Stream.concat(update.key().stream(), update.before().stream()).toList()
+                : update.key();
+    }
+
+    /** By what the row of a delete is found. */
+    private List<Field> held(Change.Delete delete) {
+        return guarded || delete.keyColumns() == 0 || delete.oneOfMany()
+                ? delete.row()
+                : delete.row().subList(0, delete.keyColumns());
+    }
+
+    /** What changes must have in common to stand in one statement; empty for those that stand alone. */
+    public Optional<List<String>> shape(Change change) {
+        if (change instanceof Change.Insert insert) {
+            return guarded && !insert.key().isEmpty() ? Optional.empty() : Optional.of(names("insert", insert.row()));
+        }
+        if (change instanceof Change.Update update) {
+            boolean plain = update.after().stream().allMatch(f -> dialect.canChoose(f.column()));
+            return plain ? Optional.of(names("update", update.after())) : Optional.empty();
+        }
+        return ((Change.Delete) change).oneOfMany() ? Optional.empty() : Optional.of(List.of("delete"));
+    }
+
+    private static List<String> names(String what, List<Field> fields) {
+        return Stream.concat(
+                        Stream.of(what), fields.stream().map(f -> f.column().name()))
+                .toList();
+    }
+
+    /**
+     * One statement, a row a line, without an end mark.
+     *
+     * @param changes of one {@link #shape}
+     */
+    public String together(TableShape table, List<Change> changes) {
+        String name = dialect.quote(table.name());
+        if (changes.get(0) instanceof Change.Insert first) {
+            String rows = changes.stream()
+                    .map(c -> ((Change.Insert) c)
+                            .row().stream()
+                                    .map(f -> dialect.literal(f.value(), f.column()))
+                                    .collect(Collectors.joining(", ", "  (", ")")))
+                    .collect(Collectors.joining(",\n"));
+            return into(table, first) + " VALUES\n" + rows;
+        }
+        if (changes.get(0) instanceof Change.Update) {
+            return "UPDATE " + name + " SET" + chosen(changes) + "\nWHERE " + anyOf(changes);
+        }
+        return "DELETE FROM " + name + "\nWHERE " + anyOf(changes);
+    }
+
+    /** What must be so before such a statement. */
+    public Optional<Precondition> precondition(List<Change> changes) {
+        return changes.get(0) instanceof Change.Insert
+                ? Optional.empty()
+                : Optional.of(new Precondition(true, anyOf(changes), changes.size()));
+    }
+
+    private String anyOf(List<Change> changes) {
+        return changes.stream()
+                .map(c -> held(c instanceof Change.Update update ? held(update) : held((Change.Delete) c)))
+                .collect(Collectors.joining(")\n   OR (", "(", ")"));
+    }
+
+    /** For each column that is changed, its new value by the row's key. */
+    private String chosen(List<Change> changes) {
+        int columns = ((Change.Update) changes.get(0)).after().size();
+        return IntStream.range(0, columns)
+                .mapToObj(i -> {
+                    ColumnShape column =
+                            ((Change.Update) changes.get(0)).after().get(i).column();
+                    String cases = changes.stream()
+                            .map(c -> (Change.Update) c)
+                            .map(u -> "\n    WHEN " + held(u.key()) + " THEN "
+                                    + dialect.literal(u.after().get(i).value(), column))
+                            .collect(Collectors.joining());
+                    return "\n  " + dialect.quote(column.name()) + " = "
+                            + dialect.chosen("CASE" + cases + " END", column);
+                })
+                .collect(Collectors.joining(","));
     }
 
     private SqlText insert(TableShape table, Change.Insert insert) {
-        var sql = new SqlText.Builder()
-                .text("INSERT INTO ")
-                .text(dialect.quote(table.name()))
-                .text(insert.row().stream()
-                        .map(f -> dialect.quote(f.column().name()))
-                        .collect(Collectors.joining(", ", " (", ")")))
-                .text(dialect.overridingIdentity(table));
-        boolean guarded = !insert.key().isEmpty();
-        sql.text(guarded ? " SELECT " : " VALUES (");
+        var sql = new SqlText.Builder().text(into(table, insert));
+        boolean byKey = guarded && !insert.key().isEmpty();
+        sql.text(byKey ? " SELECT " : " VALUES (");
         separated(sql, insert.row(), ", ", f -> sql.value(f.value(), f.column()));
-        if (!guarded) {
+        if (!byKey) {
             return sql.text(")").build();
         }
         sql.text(" WHERE NOT EXISTS (SELECT 1 FROM ").text(dialect.quote(table.name()));
         where(sql, insert.key());
         return sql.text(")").build();
+    }
+
+    private String into(TableShape table, Change.Insert insert) {
+        return insert.row().stream()
+                .map(f -> dialect.quote(f.column().name()))
+                .collect(Collectors.joining(
+                        ", ",
+                        "INSERT INTO " + dialect.quote(table.name()) + " (",
+                        ")" + dialect.overridingIdentity(table)));
     }
 
     private SqlText update(TableShape table, Change.Update update) {
@@ -75,20 +170,18 @@ public record ChangeSql(SqlDialect dialect) {
                 update.after(),
                 ", ",
                 f -> sql.text(dialect.quote(f.column().name()) + " = ").value(f.value(), f.column()));
-        where(sql, update.key());
-        sql.text(" AND ");
-        separated(sql, update.before(), " AND ", f -> dialect.appendHolds(sql, f.column(), f.value()));
+        where(sql, held(update));
         return sql.build();
     }
 
     private SqlText delete(TableShape table, Change.Delete delete) {
         if (delete.oneOfMany()) {
             var condition = new SqlText.Builder();
-            separated(condition, delete.row(), " AND ", f -> dialect.appendHolds(condition, f.column(), f.value()));
+            separated(condition, held(delete), " AND ", f -> dialect.appendHolds(condition, f.column(), f.value()));
             return dialect.deleteOne(table, condition.build());
         }
         var sql = new SqlText.Builder().text("DELETE FROM ").text(dialect.quote(table.name()));
-        where(sql, delete.row());
+        where(sql, held(delete));
         return sql.build();
     }
 

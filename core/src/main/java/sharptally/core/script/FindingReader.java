@@ -2,6 +2,7 @@ package sharptally.core.script;
 
 import java.util.function.Consumer;
 import sharptally.core.finding.Finding;
+import sharptally.core.finding.FindingKind;
 import sharptally.core.match.TableMatch;
 
 /** The stored findings of a run, which may be read as often as needed. */
@@ -9,4 +10,9 @@ import sharptally.core.match.TableMatch;
 public interface FindingReader {
     /** Hands over the findings of one match in key order, one at a time. */
     void forEach(TableMatch match, Consumer<Finding> consumer);
+
+    /** Whether there may be findings of a kind; so those that are not there need not be looked for. */
+    default boolean mayHave(TableMatch match, FindingKind kind) {
+        return true;
+    }
 }

@@ -2,9 +2,11 @@ package sharptally.core.sql;
 
 import java.util.List;
 import java.util.Optional;
+import java.util.function.Supplier;
 import sharptally.core.shape.ColumnShape;
 import sharptally.core.shape.TableName;
 import sharptally.core.shape.TableShape;
+import sharptally.core.types.Kind;
 import sharptally.core.types.Value;
 
 /** How one engine wants its statements written. Immutable; safe to share between threads. */
@@ -42,6 +44,39 @@ public interface SqlDialect {
     /** Lines that begin the script's transaction and set up its row counting. */
     List<String> beginScript();
 
+    /** Lines that begin the transaction of a script that counts nothing. */
+    List<String> beginPlain();
+
+    /** Lines that stop the script where a table does not have these columns. */
+    default List<String> checkShape(TableShape table, String columns) {
+        return List.of("SELECT " + columns + " FROM " + quote(table.name()) + " WHERE 1 = 0;");
+    }
+
+    /** Whether the literals of a column may stand in a CASE, whose type is found from them alone. */
+    default boolean canChoose(ColumnShape column) {
+        Kind kind = column.type().orElseThrow().kind();
+        return kind != Kind.OTHER && kind != Kind.JSON && kind != Kind.BITS && kind != Kind.ANY;
+    }
+
+    /** A CASE over literals of a column, as a value that the column takes. */
+    default String chosen(String expression, ColumnShape column) {
+        return expression;
+    }
+
+    /**
+     * Lines by which a column's own numbers go on behind the greatest one that stands in the table.
+     *
+     * @param column one that numbers rows by itself
+     */
+    default List<String> numbersGoOn(TableShape table, ColumnShape column) {
+        return List.of();
+    }
+
+    /** Whether {@link #numbersGoOn} ends the transaction, and so comes behind it. */
+    default boolean numbersGoOnAfterwards() {
+        return false;
+    }
+
     /** Lines that end the script's transaction. */
     List<String> endScript();
 
@@ -50,15 +85,18 @@ public interface SqlDialect {
      * can't count them, so that the script stops unless the condition for it holds.
      *
      * @param table the table that it changes
+     * @param rows how many rows it must touch
      */
-    String countedStatement(TableShape table, String statement, Optional<Precondition> precondition);
+    String countedStatement(
+            TableShape table, String statement, Supplier<Optional<Precondition>> precondition, long rows);
 
     /**
      * What must be so before a statement.
      *
-     * @param exists whether a row of the table must, or must not, meet the condition
+     * @param exists whether rows of the table must, or must not, meet the condition
+     * @param rows how many must
      */
-    record Precondition(boolean exists, String condition) {}
+    record Precondition(boolean exists, String condition, long rows) {}
 
     /** Lines that stop the whole transaction unless the statements since the last check touched that many rows. */
     List<String> checkCount(TableShape table, long rows);

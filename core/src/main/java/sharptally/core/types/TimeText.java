@@ -33,10 +33,33 @@ public final class TimeText {
     public static String time(long nanos) {
         long positive = Math.abs(nanos);
         long seconds = positive / NANOS_PER_SECOND;
-        String text =
-                "%s%02d:%02d:%02d".formatted(nanos < 0 ? "-" : "", seconds / 3600, seconds / 60 % 60, seconds % 60);
+        StringBuilder text = new StringBuilder(18);
+        if (nanos < 0) {
+            text.append('-');
+        }
+        padded(text, seconds / 3600, 2).append(':');
+        padded(text, seconds / 60 % 60, 2).append(':');
+        padded(text, seconds % 60, 2);
         long fraction = positive % NANOS_PER_SECOND;
-        return fraction == 0 ? text : text + "." + "%09d".formatted(fraction).replaceAll("0+$", "");
+        if (fraction > 0) {
+            padded(text.append('.'), fraction, 9);
+            while (text.charAt(text.length() - 1) == '0') {
+                text.setLength(text.length() - 1);
+            }
+        }
+        return text.toString();
+    }
+
+    /** Appends a number that is not negative, with at least so many digits; millions of times are written. */
+    private static StringBuilder padded(StringBuilder text, long number, int digits) {
+        long limit = 10;
+        for (int i = 1; i < digits; i++) {
+            limit *= 10;
+        }
+        for (long step = limit / 10; step > Math.max(1, number); step /= 10) {
+            text.append('0');
+        }
+        return text.append(number);
     }
 
     /** A date, or a date with a time without zone; empty for any other text. A date alone is read as its midnight. */

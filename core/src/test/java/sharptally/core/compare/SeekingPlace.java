@@ -54,7 +54,7 @@ final class SeekingPlace {
                 new Class<?>[] {Place.class},
                 (proxy, method, arguments) -> switch (method.getName()) {
                     case "seek" -> Seek.BY_INDEX;
-                    case "ownForm", "instance", "sumsProblem" -> Optional.empty();
+                    case "ownForm", "imageForm", "instance", "sumsProblem" -> Optional.empty();
                     case "bounds" -> place.bounds((ReadRequest) arguments[0], (long) arguments[1]);
                     case "sums" -> place.sums((SumsRequest) arguments[0]);
                     case "read" -> place.read((ReadRequest) arguments[0]);
@@ -69,7 +69,9 @@ final class SeekingPlace {
     }
 
     private boolean isIn(List<Value> key, KeyRange range) {
-        return order.compare(key, range.from()) >= 0 && (range.to().isEmpty() || order.compare(key, range.to()) < 0);
+        return range.holdsOne()
+                ? key.equals(range.from())
+                : order.compare(key, range.from()) >= 0 && (range.to().isEmpty() || order.compare(key, range.to()) < 0);
     }
 
     private List<List<Value>> inOrder(List<ColumnShape> key, List<KeyRange> ranges) {

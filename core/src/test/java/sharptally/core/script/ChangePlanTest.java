@@ -11,6 +11,7 @@ import java.util.Optional;
 import java.util.Random;
 import java.util.TreeMap;
 import java.util.TreeSet;
+import java.util.function.Supplier;
 import org.junit.jupiter.api.RepeatedTest;
 import sharptally.core.finding.Difference;
 import sharptally.core.finding.Finding;
@@ -30,8 +31,8 @@ import sharptally.core.types.Kind;
 import sharptally.core.types.Value;
 
 /**
- * Plays plans for random rows of tables that refer to each other and to themselves against a target in memory, which
- * refuses, after every single change, what a database with immediate foreign keys would refuse.
+ * Plays plans for random rows of tables that refer to each other and to themselves, or exchange unique values, against a
+ * target in memory, which refuses, after every single change, what a database with immediate constraints would refuse.
  */
 class ChangePlanTest {
     /** Tables by name: for each the table that its column {@code ref} refers to. */
@@ -42,16 +43,25 @@ class ChangePlanTest {
         REFERS.put("gauge", "harbour");
         REFERS.put("reading", "gauge");
         REFERS.put("observer", "observer");
+        REFERS.put("berth", "");
+        REFERS.put("buoy", "");
     }
 
+    /** Tables whose column {@code v} is unique; in the second it can't be NULL. */
+    private static final List<String> UNIQUE = List.of("berth", "buoy");
+
     private static TableShape table(String name, String parent) {
+        List<KeyShape> keys = new ArrayList<>(List.of(new KeyShape(true, List.of("id"))));
+        if (UNIQUE.contains(name)) {
+            keys.add(new KeyShape(false, List.of("v")));
+        }
         ColumnShape id = column("id", false);
         ColumnShape ref = column("ref", true);
         return new TableShape(
                 TableName.of(name),
                 false,
-                List.of(id, ref, column("v", true)),
-                List.of(new KeyShape(true, List.of("id"))),
+                List.of(id, ref, column("v", !name.equals("buoy"))),
+                keys,
                 parent.isEmpty()
                         ? List.of()
                         : List.of(new ForeignKey(List.of("ref"), TableName.of(parent), List.of("id"))),
@@ -104,12 +114,18 @@ class ChangePlanTest {
         }
 
         @Override
+        public List<String> beginPlain() {
+            return List.of();
+        }
+
+        @Override
         public List<String> endScript() {
             return List.of();
         }
 
         @Override
-        public String countedStatement(TableShape shape, String statement, Optional<Precondition> precondition) {
+        public String countedStatement(
+                TableShape shape, String statement, Supplier<Optional<Precondition>> precondition, long rows) {
             return statement;
         }
 
@@ -138,7 +154,12 @@ class ChangePlanTest {
             return copy;
         }
 
-        void checkReferences(Object after) {
+        void check(Object after) {
+            UNIQUE.forEach(table -> assertThat(tables.get(table).values().stream()
+                            .map(row -> row.get(2))
+                            .filter(v -> !(v instanceof Value.Null)))
+                    .as("%s after %s", table, after)
+                    .doesNotHaveDuplicates());
             REFERS.forEach((table, parent) -> tables.get(table).values().forEach(row -> {
                 boolean dangling = row.get(1) instanceof Value.Int ref
                         && !parent.isEmpty()
@@ -158,6 +179,15 @@ class ChangePlanTest {
                 if (random.nextInt(3) > 0) {
                     own.put(id, List.of(new Value.Int(id), Value.NULL, new Value.Int(random.nextInt(3))));
                 }
+            }
+            if (UNIQUE.contains(table)) {
+                List<Long> values = new ArrayList<>(
+                        java.util.stream.LongStream.rangeClosed(1, 17).boxed().toList());
+                java.util.Collections.shuffle(values, random);
+                own.replaceAll((id, row) -> {
+                    boolean none = table.equals("berth") && random.nextInt(6) == 0;
+                    return List.of(row.get(0), Value.NULL, none ? Value.NULL : new Value.Int(values.remove(0)));
+                });
             }
             List<Long> parents = new ArrayList<>(
                     parent.isEmpty() ? List.of() : rows.tables.get(parent).keySet());
@@ -224,7 +254,7 @@ class ChangePlanTest {
             update.after().forEach(f -> row.set(place(f), f.value()));
             rows.put(id, List.copyOf(row));
         }
-        target.checkReferences(change);
+        target.check(change);
     }
 
     private static void play(ChangePlan plan, Rows target) {

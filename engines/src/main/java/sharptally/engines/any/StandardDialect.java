@@ -3,6 +3,7 @@ package sharptally.engines.any;
 import java.util.HexFormat;
 import java.util.List;
 import java.util.Optional;
+import java.util.function.Supplier;
 import sharptally.core.shape.ColumnShape;
 import sharptally.core.shape.Generation;
 import sharptally.core.shape.TableShape;
@@ -100,12 +101,18 @@ final class StandardDialect implements SqlDialect {
     }
 
     @Override
+    public List<String> beginPlain() {
+        return beginScript();
+    }
+
+    @Override
     public List<String> endScript() {
         return List.of("COMMIT;");
     }
 
     @Override
-    public String countedStatement(TableShape table, String statement, Optional<Precondition> precondition) {
+    public String countedStatement(
+            TableShape table, String statement, Supplier<Optional<Precondition>> precondition, long rows) {
         return statement + ";";
     }
 

@@ -5,6 +5,7 @@ import java.time.ZoneOffset;
 import java.util.HexFormat;
 import java.util.List;
 import java.util.Optional;
+import java.util.function.Supplier;
 import sharptally.core.shape.ColumnShape;
 import sharptally.core.shape.TableShape;
 import sharptally.core.sql.SqlDialect;
@@ -121,14 +122,24 @@ final class DuckDialect implements SqlDialect {
     }
 
     @Override
+    public List<String> beginPlain() {
+        return beginScript();
+    }
+
+    @Override
     public List<String> endScript() {
         return List.of("COMMIT;");
     }
 
     @Override
-    public String countedStatement(TableShape table, String statement, Optional<Precondition> precondition) {
+    public String countedStatement(
+            TableShape table, String statement, Supplier<Optional<Precondition>> precondition, long rows) {
         String guard = precondition
-                .map(p -> "SELECT CASE WHEN " + (p.exists() ? "NOT " : "") + "EXISTS (SELECT 1 FROM "
+                .get()
+                .map(p -> "SELECT CASE WHEN "
+                        + (p.rows() > 1
+                                ? p.rows() + " <> (SELECT COUNT(*) FROM "
+                                : (p.exists() ? "NOT " : "") + "EXISTS (SELECT 1 FROM ")
                         + quote(table.name()) + " WHERE " + p.condition() + ") THEN error('" + STOPPED + "') END;\n")
                 .orElse("");
         return guard + statement + ";";

@@ -3,6 +3,7 @@ package sharptally.engines.h2;
 import java.util.HexFormat;
 import java.util.List;
 import java.util.Optional;
+import java.util.function.Supplier;
 import sharptally.core.place.Address;
 import sharptally.core.shape.ColumnShape;
 import sharptally.core.shape.Generation;
@@ -127,12 +128,18 @@ final class H2Dialect implements SqlDialect {
     }
 
     @Override
+    public List<String> beginPlain() {
+        return List.of("SET AUTOCOMMIT FALSE;");
+    }
+
+    @Override
     public List<String> endScript() {
         return List.of("COMMIT;");
     }
 
     @Override
-    public String countedStatement(TableShape table, String statement, Optional<Precondition> precondition) {
+    public String countedStatement(
+            TableShape table, String statement, Supplier<Optional<Precondition>> precondition, long rows) {
         String which = statement.startsWith("DELETE") ? "OLD" : "FINAL";
         return "SET @n = @n + (SELECT COUNT(*) FROM " + which + " TABLE (" + statement + "));";
     }
@@ -147,5 +154,17 @@ final class H2Dialect implements SqlDialect {
     public String howToRun(String location) {
         String base = H2Connector.base(Address.parse("h2:" + location)).toString();
         return "java -cp h2.jar org.h2.tools.RunScript -url 'jdbc:h2:file:" + base + "' -user sa -script FILE";
+    }
+
+    @Override
+    public List<String> numbersGoOn(TableShape table, ColumnShape column) {
+        String name = quote(table.name());
+        return List.of("ALTER TABLE " + name + " ALTER COLUMN " + quote(column.name())
+                + " RESTART WITH (SELECT COALESCE(MAX(" + quote(column.name()) + "), 0) + 1 FROM " + name + ");");
+    }
+
+    @Override
+    public boolean numbersGoOnAfterwards() {
+        return true;
     }
 }

@@ -42,7 +42,8 @@ final class Failures {
     private Failures() {}
 
     static ToolException wrap(ErrorKind kind, String what, String where, SQLException e) {
-        String said = String.valueOf(e.getMessage()).lines().findFirst().orElse("");
+        String said =
+                String.valueOf(e.getMessage()).lines().findFirst().orElse("").replaceAll("; SQL statement:$", "");
         ErrorKind told = kind == ErrorKind.READ && isBroken(e) ? ErrorKind.BROKEN : kind;
         return new ToolException(told, what, where + " (" + said + ")", mend(said.toLowerCase(Locale.ROOT), e), e);
     }

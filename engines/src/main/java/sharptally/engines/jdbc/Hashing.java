@@ -3,6 +3,7 @@ package sharptally.engines.jdbc;
 import java.util.List;
 import java.util.Optional;
 import sharptally.core.place.SumsRequest.Hashed;
+import sharptally.core.shape.ColumnShape;
 
 /**
  * How one engine works out checksums in SQL. The common form is specified in {@code docs/checksums.md}. Immutable.
@@ -23,11 +24,8 @@ public interface Hashing {
     /** Why rows of these columns have no {@link #own} hash; empty when they have. */
     Optional<String> ownProblem(List<Hashed> columns);
 
-    /** A number that tells the values of a row by the engine's own functions; equal rows have equal ones. */
+    /** The hash of a row by the engine's own functions, as a whole number of 64 bits. */
     String own(List<Hashed> columns);
-
-    /** The hash of a row, made of the column that holds what {@link #own} gave. */
-    String ownMixed(String name);
 
     /** The exact sum of hashes, of any width. */
     String sum(String hash);
@@ -37,6 +35,17 @@ public interface Hashing {
 
     /** A whole number divided by a step, cut towards zero. */
     String slice(String number, long step);
+
+    /**
+     * The multiples of a step from a column to before another, as what stands behind FROM: a table of the given name with a
+     * column {@code tally_from}, which a later part of FROM can use row by row. Empty where there is no such thing, so
+     * that slices are made by grouping.
+     *
+     * @param key the column that is cut, a whole number
+     */
+    default Optional<String> slices(ColumnShape key, String from, String end, long step, String name) {
+        return Optional.empty();
+    }
 
     /** Of an engine whose rows are hashed here. */
     static Hashing none(String why) {

@@ -3,24 +3,32 @@ package sharptally.engines.jdbc;
 import java.sql.Connection;
 import java.sql.PreparedStatement;
 import java.sql.SQLException;
+import java.sql.Savepoint;
 import java.sql.Statement;
 import java.util.LinkedHashMap;
+import java.util.List;
 import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
 import sharptally.core.place.Address;
 import sharptally.core.place.ChangeSession;
+import sharptally.core.place.RefusedChange;
 import sharptally.core.sql.SqlText;
 import sharptally.core.sql.SqlText.Bound;
 
-/** Changes through a JDBC connection, statements of the same text prepared once. */
+/** Changes through a JDBC connection: statements of the same text prepared once, and sent many at a time. */
 final class JdbcChangeSession implements ChangeSession {
     private static final int MAX_PREPARED = 64;
+    /** SQLSTATEs of a deadlock, and of a transaction that came too late. */
+    private static final Set<String> TRY_AGAIN = Set.of("40001", "40P01");
 
     private final JdbcEngine engine;
     private final Address address;
     private final Connection connection;
     private final Map<String, PreparedStatement> prepared = new LinkedHashMap<>(16, 0.75f, true);
+    private Optional<Boolean> savepoints = Optional.empty();
 
     JdbcChangeSession(JdbcEngine engine, Address address, Connection connection) {
         this.engine = engine;
@@ -29,21 +37,97 @@ final class JdbcChangeSession implements ChangeSession {
     }
 
     @Override
-    public long execute(SqlText change) {
+    public long[] execute(List<SqlText> changes) {
+        long[] touched = new long[changes.size()];
+        int from = 0;
+        while (from < changes.size()) {
+            String sql = text(changes.get(from));
+            int to = from + 1;
+            while (to < changes.size()
+                    && !sql.isEmpty()
+                    && text(changes.get(to)).equals(sql)) {
+                to++;
+            }
+            run(changes, from, to, sql, touched);
+            from = to;
+        }
+        return touched;
+    }
+
+    /** With a mark for each value; empty where a value can't be bound. */
+    private String text(SqlText change) {
+        return change.values().stream().allMatch(engine.binding()::carries)
+                ? change.render((value, column) -> "?")
+                : "";
+    }
+
+    private void run(List<SqlText> changes, int from, int to, String sql, long[] touched) {
         try {
-            if (!change.values().stream().allMatch(engine.binding()::carries)) {
-                try (Statement statement = connection.createStatement()) {
-                    return statement.executeLargeUpdate(change.render(engine.dialect()::literal));
+            if (to - from > 1 && supportsSavepoints()) {
+                Savepoint before = connection.setSavepoint();
+                try {
+                    together(changes, from, to, sql, touched);
+                    connection.releaseSavepoint(before);
+                    return;
+                } catch (SQLException e) {
+                    if (connection.isClosed() || mayBeTriedAgain(e)) {
+                        throw refused(-1, e);
+                    }
+                    // Once more, one by one, to learn which it is.
+                    connection.rollback(before);
                 }
             }
-            PreparedStatement statement = prepare(change.render((value, column) -> "?"));
-            int index = 1;
-            for (Bound value : change.values()) {
-                engine.binding().bind(statement, index++, value);
-            }
-            return statement.executeLargeUpdate();
         } catch (SQLException e) {
-            throw failed("the target refused a change", e);
+            throw refused(-1, e);
+        }
+        for (int i = from; i < to; i++) {
+            try {
+                touched[i] = one(changes.get(i), sql);
+            } catch (SQLException e) {
+                throw refused(i, e);
+            }
+        }
+    }
+
+    private boolean supportsSavepoints() throws SQLException {
+        if (savepoints.isEmpty()) {
+            savepoints = Optional.of(connection.getMetaData().supportsSavepoints());
+        }
+        return savepoints.get();
+    }
+
+    private void together(List<SqlText> changes, int from, int to, String sql, long[] touched) throws SQLException {
+        PreparedStatement statement = prepare(sql);
+        for (int i = from; i < to; i++) {
+            bind(statement, changes.get(i));
+            statement.addBatch();
+        }
+        int[] counts = statement.executeBatch();
+        for (int i = 0; i < counts.length; i++) {
+            // A driver that does not tell how many has inserted them all, or would have failed.
+            boolean untold = counts[i] == Statement.SUCCESS_NO_INFO;
+            if (untold && !sql.contains(" VALUES (")) {
+                throw new SQLException("the driver does not tell how many rows were touched");
+            }
+            touched[from + i] = untold ? 1 : counts[i];
+        }
+    }
+
+    private long one(SqlText change, String sql) throws SQLException {
+        if (sql.isEmpty()) {
+            try (Statement statement = connection.createStatement()) {
+                return statement.executeLargeUpdate(change.render(engine.dialect()::literal));
+            }
+        }
+        PreparedStatement statement = prepare(sql);
+        bind(statement, change);
+        return statement.executeLargeUpdate();
+    }
+
+    private void bind(PreparedStatement statement, SqlText change) throws SQLException {
+        int index = 1;
+        for (Bound value : change.values()) {
+            engine.binding().bind(statement, index++, value);
         }
     }
 
@@ -62,12 +146,32 @@ final class JdbcChangeSession implements ChangeSession {
         return statement;
     }
 
+    private static boolean mayBeTriedAgain(SQLException e) {
+        return e.getSQLState() != null && TRY_AGAIN.contains(e.getSQLState())
+                || e.getNextException() != null && mayBeTriedAgain(e.getNextException());
+    }
+
+    private RefusedChange refused(int index, SQLException e) {
+        return new RefusedChange(index, failed("the target refused a change", e), mayBeTriedAgain(e));
+    }
+
     @Override
     public void commit() {
         try {
             connection.commit();
         } catch (SQLException e) {
-            throw failed("the target refused to commit", e);
+            ToolException failure =
+                    Failures.wrap(ErrorKind.READ, "the commit was not confirmed", address.toString(), e);
+            throw failure.kind() == ErrorKind.BROKEN ? failure : failed("the target refused to commit", e);
+        }
+    }
+
+    @Override
+    public void rollback() {
+        try {
+            connection.rollback();
+        } catch (SQLException e) {
+            throw failed("can't take changes back", e);
         }
     }
 

@@ -335,11 +335,29 @@ final class JdbcPlace implements Place {
             return new JdbcRowSource(
                     open(used, sql, request.columns()),
                     request.columns().size(),
+                    early(request),
                     where,
                     release -> released(used, shared, release));
         } catch (SQLException e) {
             throw Failures.wrap(ErrorKind.READ, "can't read rows", where, e);
         }
+    }
+
+    /** Of rows with images, the columns of their order are decoded at once. */
+    private static Optional<boolean[]> early(ReadRequest request) {
+        if (!request.images()) {
+            return Optional.empty();
+        }
+        boolean[] early = new boolean[request.columns().size()];
+        for (int i = 0; i < early.length; i++) {
+            early[i] = request.orderBy().contains(request.columns().get(i));
+        }
+        return Optional.of(early);
+    }
+
+    @Override
+    public Optional<String> imageForm() {
+        return engine.reading().bulk().filter(b -> b.isAllowed(connection)).map(BulkReading::form);
     }
 
     @Override

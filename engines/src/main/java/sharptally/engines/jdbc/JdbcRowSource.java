@@ -8,6 +8,7 @@ import sharptally.core.fault.ErrorKind;
 import sharptally.core.rows.Column;
 import sharptally.core.rows.RowBatch;
 import sharptally.core.rows.RowCodec;
+import sharptally.core.rows.RowImages;
 import sharptally.core.rows.RowSource;
 
 /** The rows of one query, in batches that are bounded in rows and bytes. */
@@ -25,17 +26,26 @@ final class JdbcRowSource implements RowSource {
 
     private final BulkReading.Stream stream;
     private final int columnCount;
+    private final Optional<boolean[]> early;
     private final int rowsPerBatch;
     private final String where;
     private final Consumer<Release> release;
+    private int lastBytes;
     private volatile boolean closed;
     private volatile boolean ended;
 
     /**
+     * @param early where rows are wanted with their images: which columns are decoded at once
      * @param release told once, when reading is over, what became of the connection
      */
-    JdbcRowSource(BulkReading.Stream stream, int columnCount, String where, Consumer<Release> release) {
+    JdbcRowSource(
+            BulkReading.Stream stream,
+            int columnCount,
+            Optional<boolean[]> early,
+            String where,
+            Consumer<Release> release) {
         this.stream = stream;
+        this.early = early.filter(e -> stream.decoder().isPresent());
         this.columnCount = columnCount;
         this.rowsPerBatch =
                 Math.max(MIN_ROWS_PER_BATCH, Math.min(MAX_ROWS_PER_BATCH, CELLS_PER_BATCH / Math.max(1, columnCount)));
@@ -49,7 +59,7 @@ final class JdbcRowSource implements RowSource {
             return Optional.empty();
         }
         try {
-            return fill();
+            return early.isPresent() ? fillWithImages(early.get()) : fill();
         } catch (SQLException e) {
             throw Failures.wrap(ErrorKind.READ, "reading broke off", where, e);
         }
@@ -72,6 +82,22 @@ final class JdbcRowSource implements RowSource {
             count++;
         }
         return count == 0 ? Optional.empty() : Optional.of(new RowBatch(batch, count));
+    }
+
+    private Optional<RowBatch> fillWithImages(boolean[] decoded) throws SQLException {
+        Column[] columns = new Column[columnCount];
+        for (int i = 0; i < columnCount; i++) {
+            columns[i] = decoded[i] ? new Column(rowsPerBatch) : null;
+        }
+        RowImages images = new RowImages(stream.decoder().orElseThrow(), rowsPerBatch, lastBytes + lastBytes / 8);
+        while (images.rows() < rowsPerBatch && images.size() < MAX_BATCH_BYTES) {
+            if (!stream.next(columns, images)) {
+                ended = true;
+                break;
+            }
+        }
+        lastBytes = images.size();
+        return images.rows() == 0 ? Optional.empty() : Optional.of(RowBatch.of(columns, images));
     }
 
     @Override

@@ -32,11 +32,6 @@ record NoHashing(String why) implements Hashing {
     }
 
     @Override
-    public String ownMixed(String name) {
-        throw new IllegalStateException(why);
-    }
-
-    @Override
     public String sum(String hash) {
         throw new IllegalStateException(why);
     }

@@ -4,6 +4,7 @@ import java.util.HexFormat;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
+import java.util.function.Supplier;
 import sharptally.core.place.Address;
 import sharptally.core.shape.ColumnShape;
 import sharptally.core.shape.TableShape;
@@ -139,12 +140,22 @@ record MariaDialect(String client) implements SqlDialect {
     }
 
     @Override
+    public List<String> beginPlain() {
+        return List.of(
+                "SET NAMES utf8mb4;",
+                "SET time_zone = '+00:00';",
+                "SET SESSION sql_mode = '" + SQL_MODE + "';",
+                "START TRANSACTION;");
+    }
+
+    @Override
     public List<String> endScript() {
         return List.of("COMMIT;");
     }
 
     @Override
-    public String countedStatement(TableShape table, String statement, Optional<Precondition> precondition) {
+    public String countedStatement(
+            TableShape table, String statement, Supplier<Optional<Precondition>> precondition, long rows) {
         return statement + "; SET @n = @n + ROW_COUNT();";
     }
 

@@ -91,11 +91,6 @@ final class MariaHashing implements Hashing {
     }
 
     @Override
-    public String ownMixed(String name) {
-        throw new IllegalStateException("no own form");
-    }
-
-    @Override
     public String sum(String hash) {
         return "SUM(" + hash + ")";
     }

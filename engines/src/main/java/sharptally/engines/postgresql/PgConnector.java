@@ -44,15 +44,12 @@ final class PgConnector implements Connector {
         Connection connection = DriverManager.getConnection(
                 "jdbc:postgresql://" + server.hostAndPort() + "/" + server.database(), properties);
         try (Statement statement = connection.createStatement()) {
-            statement.execute("SET timezone = 'UTC'");
-            statement.execute("SET datestyle = 'ISO, YMD'");
-            statement.execute("SET intervalstyle = 'postgres'");
-            statement.execute("SET extra_float_digits = 3");
-            statement.execute("SET lc_monetary = 'C'");
-            statement.execute("SET statement_timeout = "
-                    + place.statementTimeout()
-                            .map(t -> Math.max(1, t.toMillis()))
-                            .orElse(0L));
+            long timeout =
+                    place.statementTimeout().map(t -> Math.max(1, t.toMillis())).orElse(0L);
+            // In one message, as each costs the time to the server and back. Ranges are too short for compiled queries.
+            statement.execute("SET timezone = 'UTC'; SET datestyle = 'ISO, YMD'; SET intervalstyle = 'postgres';"
+                    + " SET extra_float_digits = 3; SET lc_monetary = 'C'; SET statement_timeout = " + timeout
+                    + "; SELECT set_config('jit', 'off', false) FROM pg_settings WHERE name = 'jit'");
             if (access == Access.READ_ONLY) {
                 connection.setReadOnly(true);
                 connection.setTransactionIsolation(Connection.TRANSACTION_REPEATABLE_READ);

@@ -9,6 +9,7 @@ import java.util.Optional;
 import org.postgresql.PGConnection;
 import org.postgresql.copy.CopyOut;
 import sharptally.core.rows.Column;
+import sharptally.core.rows.RowImages;
 import sharptally.core.shape.ColumnShape;
 import sharptally.engines.jdbc.BulkReading;
 
@@ -42,6 +43,11 @@ final class PgCopy implements BulkReading {
     }
 
     @Override
+    public String form() {
+        return "postgresql binary copy";
+    }
+
+    @Override
     public Stream open(Connection connection, String sql, List<ColumnShape> columns) throws SQLException {
         return new Rows(
                 connection.unwrap(PGConnection.class),
@@ -70,8 +76,52 @@ final class PgCopy implements BulkReading {
 
         @Override
         public boolean next(Column[] columns) throws SQLException {
-            if (ended) {
+            ByteBuffer message = message();
+            if (message == null) {
                 return false;
+            }
+            decode(message, columns, fields.length);
+            return true;
+        }
+
+        @Override
+        public boolean next(Column[] columns, RowImages images) throws SQLException {
+            ByteBuffer message = message();
+            if (message == null) {
+                return false;
+            }
+            images.add(message.array(), message.position(), message.remaining());
+            int wanted = columns.length;
+            while (wanted > 0 && columns[wanted - 1] == null) {
+                wanted--;
+            }
+            decode(message, columns, wanted);
+            return true;
+        }
+
+        @Override
+        public Optional<RowImages.Decoder> decoder() {
+            return Optional.of(
+                    (bytes, from, length, into) -> decode(ByteBuffer.wrap(bytes, from, length), into, fields.length));
+        }
+
+        private void decode(ByteBuffer fieldsOfRow, Column[] columns, int wanted) {
+            for (int i = 0; i < wanted; i++) {
+                int length = fieldsOfRow.getInt();
+                int next = fieldsOfRow.position() + Math.max(0, length);
+                if (columns[i] != null && length < 0) {
+                    columns[i].addNull();
+                } else if (columns[i] != null) {
+                    fields[i].read(fieldsOfRow, length, columns[i]);
+                }
+                fieldsOfRow.position(next);
+            }
+        }
+
+        /** The fields of the next row; {@code null} at the end. */
+        private ByteBuffer message() throws SQLException {
+            if (ended) {
+                return null;
             }
             if (started.isEmpty()) {
                 // Begun by the thread that reads: the server's first answer waits for its first rows, so for its sort.
@@ -81,14 +131,14 @@ final class PgCopy implements BulkReading {
             byte[] bytes = copy.readFromCopy();
             if (bytes == null) {
                 ended = true;
-                return false;
+                return null;
             }
             ByteBuffer message = ByteBuffer.wrap(bytes);
             if (!begun) {
                 begun = true;
                 message.position(HEADER_BYTES);
                 if (!message.hasRemaining()) {
-                    return next(columns);
+                    return message();
                 }
             }
             if (message.getShort() < 0) {
@@ -97,19 +147,9 @@ final class PgCopy implements BulkReading {
                     // nothing comes after the end mark
                 }
                 ended = true;
-                return false;
+                return null;
             }
-            for (int i = 0; i < fields.length; i++) {
-                int length = message.getInt();
-                if (length < 0) {
-                    columns[i].addNull();
-                } else {
-                    int next = message.position() + length;
-                    fields[i].read(message, length, columns[i]);
-                    message.position(next);
-                }
-            }
-            return true;
+            return message;
         }
 
         @Override

@@ -4,6 +4,7 @@ import java.time.LocalDate;
 import java.util.HexFormat;
 import java.util.List;
 import java.util.Optional;
+import java.util.function.Supplier;
 import sharptally.core.place.Address;
 import sharptally.core.shape.ColumnShape;
 import sharptally.core.shape.Generation;
@@ -148,12 +149,18 @@ final class PgDialect implements SqlDialect {
     }
 
     @Override
+    public List<String> beginPlain() {
+        return List.of("BEGIN;", "SET LOCAL standard_conforming_strings = on;");
+    }
+
+    @Override
     public List<String> endScript() {
         return List.of("COMMIT;");
     }
 
     @Override
-    public String countedStatement(TableShape table, String statement, Optional<Precondition> precondition) {
+    public String countedStatement(
+            TableShape table, String statement, Supplier<Optional<Precondition>> precondition, long rows) {
         return "WITH t AS (" + statement + " RETURNING 1) INSERT INTO row_count SELECT count(*) FROM t;";
     }
 
@@ -168,5 +175,26 @@ final class PgDialect implements SqlDialect {
         String user = server.user().map(u -> u + "@").orElse("");
         return "psql -q -v ON_ERROR_STOP=1 -d 'postgresql://" + user + server.hostAndPort() + "/" + server.database()
                 + "' -f FILE";
+    }
+
+    @Override
+    public List<String> checkShape(TableShape table, String columns) {
+        return List.of("INSERT INTO row_count SELECT 0 FROM (SELECT " + columns + " FROM " + quote(table.name())
+                + " WHERE false) shape;");
+    }
+
+    /** Literals in quotes are text there. */
+    @Override
+    public String chosen(String expression, ColumnShape column) {
+        return PgReading.kind(column) == Kind.UUID ? "(" + expression + ")::uuid" : expression;
+    }
+
+    @Override
+    public List<String> numbersGoOn(TableShape table, ColumnShape column) {
+        String name = quote(table.name());
+        String sequence = "pg_get_serial_sequence(" + text(name) + ", " + text(column.name()) + ")";
+        return List.of("DO $$ BEGIN PERFORM setval(s, n) FROM (SELECT " + sequence + "::regclass AS s, max("
+                + quoted(column.name()) + ") AS n FROM " + name
+                + ") numbers WHERE s IS NOT NULL AND n > coalesce(pg_sequence_last_value(s), 0); END $$;");
     }
 }

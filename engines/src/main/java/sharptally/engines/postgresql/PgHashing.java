@@ -2,6 +2,7 @@ package sharptally.engines.postgresql;
 
 import java.util.List;
 import java.util.Optional;
+import java.util.Set;
 import java.util.stream.Collectors;
 import java.util.stream.IntStream;
 import sharptally.core.place.SumsRequest.Hashed;
@@ -14,13 +15,13 @@ import sharptally.engines.jdbc.Hashing;
 /**
  * Hashes by {@code md5} in the common form, and by the typed 64-bit hash functions in PostgreSQL's own.
  *
- * <p>Its own form: the hashes of a row's cells, each with a seed of its column's own, are put together by exclusive or,
- * and the result is hashed once more, so that values that changed places between rows change the sum. PostgreSQL's hash of
- * a 64-bit number folds it to 32 bits first ({@code hashint8extended} in hashfunc.c); so the number itself, or for times
- * their value as a double, is mixed in.
+ * <p>Its own form: the hash of each cell is the seed of the next one's, so that values that changed places, within a row or
+ * between rows, change the sum. The first seed tells which cells are NULL. PostgreSQL's hash of a 64-bit number folds it to
+ * 32 bits first ({@code hashint8extended} in hashfunc.c); so the number itself, or for times their value as a double, is
+ * mixed in.
  */
 final class PgHashing implements Hashing {
-    private static final long NULL_STEP = 0x9E3779B97F4AL;
+    private static final int FLAGS_PER_NUMBER = 30;
 
     /** Values whose hashes tell whether two servers hash alike: versions, byte order, encodings. */
     private static final String OWN_FORM = "SELECT 'postgresql ' || (hashint8extended(4711, 1)"
@@ -97,47 +98,56 @@ final class PgHashing implements Hashing {
 
     @Override
     public String own(List<Hashed> columns) {
-        return IntStream.range(0, columns.size())
-                .mapToObj(i -> {
-                    ColumnShape column = columns.get(i).column();
-                    String hash = cell(column, i + 1);
-                    // NULL has a number of its own in each column.
-                    return column.nullable() ? "coalesce(" + hash + ", " + (i + 1L) * NULL_STEP + ")" : hash;
-                })
-                .collect(Collectors.joining(" # "));
+        String hash = Integer.toString(columns.size());
+        for (int from = 0; from < columns.size(); from += FLAGS_PER_NUMBER) {
+            hash = withFlags(hash, columns.subList(from, Math.min(columns.size(), from + FLAGS_PER_NUMBER)));
+        }
+        for (Hashed column : columns) {
+            hash = cell(column.column(), hash);
+        }
+        return hash;
     }
 
-    /** The number itself is mixed in, as its hash depends on 32 bits only. */
-    @Override
-    public String ownMixed(String name) {
-        return "hashint8extended(" + name + ", 0) # " + name;
+    /** Mixed with a number that has a bit per column, set where the column is NULL. */
+    private static String withFlags(String hash, List<Hashed> columns) {
+        String flags = IntStream.range(0, columns.size())
+                .filter(i -> columns.get(i).column().nullable())
+                .mapToObj(i -> "(" + name(columns.get(i).column()) + " IS NULL)::int * " + (1L << i))
+                .collect(Collectors.joining(" + "));
+        String number = flags.isEmpty() ? "0" : "(" + flags + ")::int";
+        return "hashint4extended(" + number + ", " + hash + ")";
     }
 
-    private static String cell(ColumnShape column, int seed) {
-        String name = name(column);
+    /** The hash of a cell, with the hash of all before it as a seed. NULL is hashed as any value, being told before. */
+    private static String cell(ColumnShape column, String seed) {
         Kind kind = column.type().orElseThrow().kind();
+        String declared = column.declaredType();
         return switch (kind) {
-            case BOOLEAN -> "hashcharextended(" + name + "::int::\"char\", " + seed + ")";
-            case INTEGER -> whole(column.declaredType(), name, seed);
+            case BOOLEAN -> "hashcharextended(" + filled(column, "false") + "::int::\"char\", " + seed + ")";
+            case INTEGER -> whole(declared, filled(column, "0"), seed);
             case DECIMAL ->
-                column.declaredType().equals("money")
-                        ? text(name, seed)
-                        : "hash_numeric_extended(" + name + ", " + seed + ")";
-            case FLOAT -> "hashfloat4extended(" + name + ", " + seed + ")";
-            case DOUBLE -> "hashfloat8extended(" + name + ", " + seed + ")";
-            case TIMESTAMP -> folded("timestamp", name, seed);
-            case INSTANT -> folded("timestamp", "(" + name + " AT TIME ZONE 'UTC')", seed);
-            case UUID -> "uuid_hash_extended(" + name + ", " + seed + ")";
+                declared.equals("money")
+                        ? text(column, seed)
+                        : "hash_numeric_extended(" + filled(column, "0") + ", " + seed + ")";
+            case FLOAT -> "hashfloat4extended(" + filled(column, "0") + ", " + seed + ")";
+            case DOUBLE -> "hashfloat8extended(" + filled(column, "0") + ", " + seed + ")";
+            case TIMESTAMP -> folded("timestamp", filled(column, "'2000-01-01'"), seed);
+            case INSTANT -> folded("timestamp", "(" + filled(column, "'2000-01-01Z'") + " AT TIME ZONE 'UTC')", seed);
+            case UUID ->
+                "uuid_hash_extended(" + filled(column, "'00000000-0000-0000-0000-000000000000'") + ", " + seed + ")";
             case TIME ->
-                column.declaredType().startsWith("time without")
-                                || column.declaredType().equals("time")
-                        ? folded("time", name, seed)
-                        : text(name, seed);
-            default -> text(name, seed);
+                declared.startsWith("time without") || declared.equals("time")
+                        ? folded("time", filled(column, "'00:00'"), seed)
+                        : text(column, seed);
+            default -> text(column, seed);
         };
     }
 
-    private static String whole(String declared, String name, int seed) {
+    private static String filled(ColumnShape column, String instead) {
+        return column.nullable() ? "coalesce(" + name(column) + ", " + instead + ")" : name(column);
+    }
+
+    private static String whole(String declared, String name, String seed) {
         return switch (declared) {
             case "smallint" -> "hashint2extended(" + name + ", " + seed + ")";
             case "integer" -> "hashint4extended(" + name + ", " + seed + ")";
@@ -146,14 +156,16 @@ final class PgHashing implements Hashing {
     }
 
     /** A time, hashed as the number that it is held as, and as seconds. */
-    private static String folded(String type, String name, int seed) {
-        return "(" + type + "_hash_extended(" + name + ", " + seed + ") # hashfloat8extended(date_part('epoch', " + name
-                + "), " + seed + "))";
+    private static String folded(String type, String name, String seed) {
+        return type + "_hash_extended(" + name + ", hashfloat8extended(date_part('epoch', " + name + "), " + seed
+                + "))";
     }
 
     /** The text of a padded column has lost its padding. */
-    private static String text(String name, int seed) {
-        return "hashtextextended(" + name + "::text COLLATE \"C\", " + seed + ")";
+    private static String text(ColumnShape column, String seed) {
+        String text = name(column) + "::text";
+        return "hashtextextended(" + (column.nullable() ? "coalesce(" + text + ", '')" : text) + " COLLATE \"C\", "
+                + seed + ")";
     }
 
     @Override
@@ -170,5 +182,14 @@ final class PgHashing implements Hashing {
     @Override
     public String slice(String number, long step) {
         return number + " / " + step;
+    }
+
+    @Override
+    public Optional<String> slices(ColumnShape key, String from, String end, long step, String name) {
+        boolean plain = Set.of("smallint", "integer", "bigint").contains(key.declaredType());
+        return plain
+                ? Optional.of("LATERAL generate_series(" + from + " / " + step + " * " + step + ", " + end + " - 1, "
+                        + step + ") " + name + "(tally_from)")
+                : Optional.empty();
     }
 }

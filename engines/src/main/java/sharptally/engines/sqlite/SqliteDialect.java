@@ -3,6 +3,7 @@ package sharptally.engines.sqlite;
 import java.util.HexFormat;
 import java.util.List;
 import java.util.Optional;
+import java.util.function.Supplier;
 import sharptally.core.shape.ColumnShape;
 import sharptally.core.shape.TableShape;
 import sharptally.core.sql.SqlDialect;
@@ -114,14 +115,21 @@ final class SqliteDialect implements SqlDialect {
     }
 
     @Override
+    public List<String> beginPlain() {
+        return List.of(".bail on", "BEGIN IMMEDIATE;");
+    }
+
+    @Override
     public List<String> endScript() {
         return List.of("COMMIT;");
     }
 
     @Override
-    public String countedStatement(TableShape table, String statement, Optional<Precondition> precondition) {
+    public String countedStatement(
+            TableShape table, String statement, Supplier<Optional<Precondition>> precondition, long rows) {
         // What a trigger touches is in total_changes() too, so there each statement is counted by itself.
-        return statement + ";" + (table.hasTriggers() ? "\nINSERT INTO temp.row_check SELECT 1, changes();" : "");
+        return statement + ";"
+                + (table.hasTriggers() ? "\nINSERT INTO temp.row_check SELECT " + rows + ", changes();" : "");
     }
 
     @Override

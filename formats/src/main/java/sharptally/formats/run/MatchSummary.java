@@ -8,6 +8,7 @@ import java.util.stream.IntStream;
 import sharptally.core.compare.Counts;
 import sharptally.core.compare.MatchResult;
 import sharptally.core.compare.Outcome;
+import sharptally.core.compare.Recheck;
 import sharptally.core.fault.ToolException;
 import sharptally.core.finding.FindingKind;
 import sharptally.core.match.ColumnPair;
@@ -89,6 +90,50 @@ public record MatchSummary(
                 exitCode(result, counts),
                 findings,
                 result.outcome().map(Outcome::damage).orElse(List.of()));
+    }
+
+    /**
+     * The same after its differing rows were looked at again.
+     *
+     * @param file where the findings of now are
+     */
+    public MatchSummary after(TableMatch match, Recheck.Result again, String file) {
+        Counts now = again.found().counts();
+        Counts all = again.whole()
+                ? now
+                : new Counts(
+                        sourceRows - again.sourceRowsBefore() + now.sourceRows(),
+                        targetRows - again.targetRowsBefore() + now.targetRows(),
+                        same - again.sameBefore() + now.same(),
+                        now.findings(),
+                        now.perPair());
+        Outcome outcome = new Outcome(all, method, again.found().elapsed(), List.of(), damage);
+        MatchSummary fresh = of(new MatchResult(match, Optional.of(outcome), Optional.empty()), file);
+        return new MatchSummary(
+                name,
+                source,
+                target,
+                state,
+                method,
+                seconds,
+                key,
+                columns,
+                fresh.sourceRows,
+                fresh.targetRows,
+                fresh.same,
+                fresh.changed,
+                fresh.missing,
+                fresh.extra,
+                fresh.repeated,
+                fresh.differing,
+                again.whole() ? fresh.sameByRule : sameByRule,
+                shape,
+                notes,
+                notCompared,
+                failure,
+                fresh.exitCode,
+                file,
+                damage);
     }
 
     private static int exitCode(MatchResult result, Counts counts) {

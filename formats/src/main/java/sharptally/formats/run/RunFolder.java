@@ -18,6 +18,7 @@ import java.util.stream.Stream;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
 import sharptally.core.finding.Finding;
+import sharptally.core.finding.FindingKind;
 import sharptally.core.match.TableMatch;
 import sharptally.core.script.FindingReader;
 import sharptally.formats.value.FindingJson;
@@ -119,6 +120,18 @@ public final class RunFolder implements FindingReader {
         return summary.matches().stream()
                 .filter(m -> m.name().equals(match.name()))
                 .findFirst();
+    }
+
+    @Override
+    public boolean mayHave(TableMatch match, FindingKind kind) {
+        return summaryOf(match)
+                .filter(m -> switch (kind) {
+                    case CHANGED -> m.changed() > 0;
+                    case MISSING -> m.missing() > 0;
+                    case EXTRA -> m.extra() > 0;
+                    case REPEATED -> m.repeated() > 0;
+                })
+                .isPresent();
     }
 
     @Override

@@ -56,6 +56,33 @@ public record RunSummary(
         narrowed = narrowed == null ? List.of() : List.copyOf(narrowed);
     }
 
+    /** The same with other findings, and something more worth knowing. */
+    public RunSummary with(List<MatchSummary> others, String note) {
+        List<String> more = new java.util.ArrayList<>(notes);
+        more.add(note);
+        return new RunSummary(
+                format,
+                tool,
+                run,
+                state,
+                started,
+                seconds,
+                sheet,
+                source,
+                sourceAddress,
+                sourceProduct,
+                target,
+                targetAddress,
+                targetProduct,
+                others,
+                sourceOnly,
+                targetOnly,
+                more,
+                totals,
+                checks,
+                narrowed);
+    }
+
     /** Whether a figure differs, or is not as it was expected. */
     public boolean figuresDiffer() {
         return totals.stream().anyMatch(t -> t.broken() > 0) || checks.stream().anyMatch(c -> !c.held());

@@ -13,9 +13,11 @@ import java.time.ZoneOffset;
 import java.time.format.DateTimeFormatter;
 import java.util.List;
 import java.util.Map;
+import sharptally.core.compare.PartKeeper;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
 import sharptally.core.match.TableMatch;
+import sharptally.formats.value.FindingJson;
 
 /**
  * Writes a run folder. From its first moment the folder says that it is incomplete; only {@link #finish} says
@@ -125,6 +127,34 @@ public final class RunWriter {
      */
     public MatchParts parts(TableMatch match, Journal journal) {
         return new MatchParts(match, folder, findingsFile(match), journal);
+    }
+
+    /**
+     * Where findings go when a match is looked at again: a file of its own, so that the earlier ones stay.
+     *
+     * @return its name, relative to the folder
+     */
+    public String nextFindingsFile(TableMatch match) {
+        String first = findingsFile(match).replaceAll("\\.jsonl$", "");
+        int n = 1;
+        while (Files.exists(folder.resolve(first + ".again-" + n + ".jsonl"))) {
+            n++;
+        }
+        return first + ".again-" + n + ".jsonl";
+    }
+
+    /** Findings as they come, into a file of the folder. */
+    public PartKeeper.Sink findings(TableMatch match, String file) {
+        return new FindingsOut(folder.resolve(file), new FindingJson(match));
+    }
+
+    /** Removes a file of the folder. */
+    public void forget(String file) {
+        try {
+            Files.deleteIfExists(folder.resolve(file));
+        } catch (IOException e) {
+            throw cantWrite(folder.resolve(file), e);
+        }
     }
 
     static ToolException cantWrite(Path where, IOException e) {

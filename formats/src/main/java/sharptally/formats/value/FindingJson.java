@@ -2,6 +2,8 @@ package sharptally.formats.value;
 
 import com.fasterxml.jackson.core.JsonGenerator;
 import com.fasterxml.jackson.databind.JsonNode;
+import com.fasterxml.jackson.databind.ObjectMapper;
+import com.fasterxml.jackson.databind.util.TokenBuffer;
 import java.io.IOException;
 import java.util.ArrayList;
 import java.util.List;
@@ -19,6 +21,8 @@ import sharptally.core.types.Value;
 
 /** Findings of one match as JSON objects, values under the names of their columns. */
 public final class FindingJson {
+    private static final ObjectMapper MAPPER = new ObjectMapper();
+
     private final List<String> keyNames;
     private final List<String> pairNames;
     private final List<String> sourceNames;
@@ -89,6 +93,24 @@ public final class FindingJson {
             ValueJson.write(out, values.get(i));
         }
         out.writeEndObject();
+    }
+
+    /** What tells the finding from all others of its match: its key, or where there is none its row. */
+    public JsonNode identity(Finding finding) {
+        try (TokenBuffer out = new TokenBuffer(MAPPER, false)) {
+            out.writeStartObject();
+            if (!keyNames.isEmpty()) {
+                writeNamed(out, "is", keyNames, finding.key());
+            } else if (finding instanceof Finding.Missing missing) {
+                writeNamed(out, "is", sourceNames, missing.row());
+            } else {
+                writeNamed(out, "is", targetNames, ((Finding.Extra) finding).row());
+            }
+            out.writeEndObject();
+            return MAPPER.<JsonNode>readTree(out.asParser()).get("is");
+        } catch (IOException e) {
+            throw new java.io.UncheckedIOException(e);
+        }
     }
 
     /**

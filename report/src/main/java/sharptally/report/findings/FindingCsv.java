@@ -9,6 +9,7 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
 import sharptally.core.finding.Finding;
+import sharptally.core.finding.FindingFilter;
 import sharptally.core.match.TableMatch;
 import sharptally.core.types.Value;
 

@@ -4,6 +4,7 @@ import java.io.IOException;
 import java.io.OutputStream;
 import java.io.PrintWriter;
 import java.io.UncheckedIOException;
+import sharptally.core.finding.FindingFilter;
 import sharptally.core.match.TableMatch;
 import sharptally.formats.run.RunFolder;
 import sharptally.report.text.Style;
@@ -54,7 +55,7 @@ public final class FindingList {
         long[] all = {0};
         long[] shown = {0};
         for (TableMatch match : run.matches()) {
-            if (!filter.wants(match) || !filter.hasColumn(match)) {
+            if (!filter.wants(match) || !filter.hasColumns(match)) {
                 continue;
             }
             boolean[] begun = {false};

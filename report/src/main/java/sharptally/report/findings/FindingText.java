@@ -6,6 +6,7 @@ import java.util.List;
 import java.util.Optional;
 import java.util.stream.Collectors;
 import sharptally.core.finding.Finding;
+import sharptally.core.finding.FindingFilter;
 import sharptally.core.finding.FindingKind;
 import sharptally.core.match.TableMatch;
 import sharptally.core.types.Kind;

@@ -4,6 +4,7 @@ import java.util.List;
 import java.util.Optional;
 import java.util.stream.IntStream;
 import sharptally.core.finding.Finding;
+import sharptally.core.finding.FindingFilter;
 import sharptally.core.match.TableMatch;
 import sharptally.core.types.Kind;
 import sharptally.core.types.Value;

@@ -1,0 +1,73 @@
+package sharptally.cli;
+
+import java.nio.file.Path;
+import java.util.List;
+import java.util.Optional;
+import java.util.Set;
+import picocli.CommandLine.Mixin;
+import picocli.CommandLine.Option;
+import sharptally.core.finding.FindingFilter;
+import sharptally.core.finding.FindingKind;
+import sharptally.core.finding.Marked;
+import sharptally.core.finding.ValueCondition;
+import sharptally.formats.run.RunFolder;
+import sharptally.formats.run.SelectionFile;
+
+/** Which findings of a run a command works on. */
+final class FindingChoice {
+    @Mixin
+    TableChoice tables = new TableChoice();
+
+    @Option(
+            names = "--kind",
+            split = ",",
+            paramLabel = "KIND",
+            description = "Only these kinds: ${COMPLETION-CANDIDATES}.")
+    Set<FindingKind> kinds = Set.of();
+
+    @Option(
+            names = "--column",
+            split = ",",
+            paramLabel = "COLUMN",
+            description = "Only changed rows in which one of these columns differs, and only these columns.")
+    Set<String> columns = Set.of();
+
+    @Option(
+            names = "--key",
+            paramLabel = "KEY",
+            description = "Only the row of this key, as it is shown (parts joined by commas). Repeatable.")
+    List<String> keys = List.of();
+
+    @Option(names = "--keys", paramLabel = "FROM..TO", description = "Only keys from one up to but without another.")
+    Optional<String> range = Optional.empty();
+
+    @Option(
+            names = "--if",
+            paramLabel = "CONDITION",
+            description =
+                    "Only rows of which a value meets this: 'level_m > 5', 'source.remark ~ gauge*', 'target.remark"
+                            + " is null'. Repeatable; all must be met.")
+    List<String> conditions = List.of();
+
+    @Option(
+            names = "--selection",
+            paramLabel = "FILE",
+            description = "Only the rows in this file, as show --select writes it.")
+    Optional<Path> selection = Optional.empty();
+
+    /**
+     * @throws sharptally.core.fault.ToolException when it asks for what the run does not have
+     */
+    FindingFilter filter(RunFolder run) {
+        FindingFilter filter = new FindingFilter(
+                tables.globs(),
+                kinds,
+                columns,
+                Set.copyOf(keys),
+                range,
+                conditions.stream().map(ValueCondition::parse).toList(),
+                selection.map(file -> (Marked) SelectionFile.read(file, run)));
+        filter.check(run.matches());
+        return filter;
+    }
+}

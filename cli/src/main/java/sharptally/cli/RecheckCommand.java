@@ -1,0 +1,108 @@
+package sharptally.cli;
+
+import java.time.Duration;
+import java.util.List;
+import java.util.Optional;
+import java.util.concurrent.Callable;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Mixin;
+import picocli.CommandLine.Option;
+import sharptally.cli.job.CompareWish;
+import sharptally.cli.job.JobWish;
+import sharptally.cli.job.RecheckJob;
+import sharptally.core.fault.ErrorKind;
+import sharptally.core.fault.ToolException;
+import sharptally.core.finding.FindingFilter;
+import sharptally.core.place.PlaceAccess;
+import sharptally.formats.run.RunFolder;
+import sharptally.formats.run.RunState;
+import sharptally.report.text.RecheckText;
+import sharptally.report.text.Style.Meaning;
+
+@Command(
+        name = "recheck",
+        description = "Looks again at the rows that differed, and only at those: healed, still so, or changed again.",
+        mixinStandardHelpOptions = true,
+        exitCodeListHeading = "%nExit codes:%n",
+        exitCodeList = {
+            "0:none of them differs any more",
+            "1:some still differ",
+            "2:no such run or table",
+            "3:a place can't be read",
+            "4:refused: the run did not go to its end, or a table looks different now",
+            "5:stopped before the end"
+        },
+        footer = {"", "Example: sharp-tally recheck --wait 30s --times 3"})
+final class RecheckCommand implements Callable<Integer> {
+    private final Screen screen;
+
+    @Mixin
+    RunChoice choice = new RunChoice();
+
+    @Mixin
+    TableChoice tables = new TableChoice();
+
+    @Option(names = "--times", paramLabel = "N", description = "Look so often, until all is healed. Default: 1.")
+    int times = 1;
+
+    @Option(
+            names = "--wait",
+            paramLabel = "TIME",
+            description =
+                    "How long between two looks, such as 30s or 5m: time for a replica to catch up. Default: 30s.")
+    String wait = "30s";
+
+    RecheckCommand(Screen screen) {
+        this.screen = screen;
+    }
+
+    @Override
+    public Integer call() {
+        if (times < 1) {
+            throw new ToolException(ErrorKind.USAGE, "--times should be 1 or more, not " + times, "recheck", "");
+        }
+        Duration pause = Durations.parse("--wait", wait);
+        RunFolder run = choice.openComparison();
+        if (run.summary().state() != RunState.COMPLETE) {
+            throw new ToolException(
+                    ErrorKind.REFUSED,
+                    "the run did not go to its end, so its findings may not be all",
+                    run.folder().toString(),
+                    "compare again, or go on with compare --resume " + run.folder());
+        }
+        FindingFilter wanted = FindingFilter.of(tables.globs());
+        wanted.check(run.matches());
+        RecheckJob.Rechecked found = look(screen, run, wanted, Optional.empty(), times, pause);
+        if (found.left() > 0) {
+            screen.print(List.of(
+                    "",
+                    screen.style().paint("next", Meaning.QUIET) + "  "
+                            + screen.style().paint("sharp-tally show" + choice.arguments(run), Meaning.COMMAND)
+                            + screen.style().paint("    the rows as they differ now", Meaning.QUIET)));
+        }
+        return found.left() > 0 ? 1 : 0;
+    }
+
+    /**
+     * Looks again at what a run found, and prints what became of it.
+     *
+     * @param other another place that is held against the source, instead of the run's target
+     */
+    static RecheckJob.Rechecked look(
+            Screen screen,
+            RunFolder run,
+            FindingFilter wanted,
+            Optional<PlaceAccess> other,
+            int times,
+            Duration pause) {
+        JobWish places = JobChoice.wishOf(CompareWish.sheetOf(run));
+        RecheckJob job = new RecheckJob(run, wanted, places.source(), other.orElse(places.target()), other.isEmpty());
+        RecheckJob.Rechecked found = job.run(times, pause, ProgressBars.watcher(screen, 1), Interrupt::asked);
+        screen.print(RecheckText.lines(
+                found.matches().stream()
+                        .map(m -> new RecheckText.Line(m.match(), m.healed(), m.still(), m.changedAgain()))
+                        .toList(),
+                screen.style()));
+        return found;
+    }
+}

@@ -1,0 +1,19 @@
+package sharptally.cli;
+
+import java.util.List;
+import picocli.CommandLine.Option;
+import sharptally.core.match.Glob;
+
+/** Which tables of a run a command works on. */
+final class TableChoice {
+    @Option(
+            names = {"--table", "--only"},
+            split = ",",
+            paramLabel = "TABLE",
+            description = "Only these tables; * stands for any letters.")
+    List<String> tables = List.of();
+
+    List<Glob> globs() {
+        return tables.stream().map(Glob::new).toList();
+    }
+}

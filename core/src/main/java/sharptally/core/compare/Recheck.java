@@ -1,0 +1,194 @@
+package sharptally.core.compare;
+
+import java.time.Duration;
+import java.util.ArrayList;
+import java.util.Collections;
+import java.util.EnumSet;
+import java.util.HashSet;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.function.BooleanSupplier;
+import java.util.function.Consumer;
+import sharptally.core.finding.Finding;
+import sharptally.core.finding.FindingSink;
+import sharptally.core.match.TableMatch;
+import sharptally.core.place.Place;
+import sharptally.core.place.Side;
+import sharptally.core.range.KeyRange;
+import sharptally.core.types.Value;
+
+/**
+ * Looks again at rows that differed: reads those alone from both sides, in batches by key, and compares them. A match
+ * whose rows can't be sought by key is compared whole.
+ *
+ * <p>Memory: flat by key; the earlier findings of a match that is compared whole are held.
+ */
+public final class Recheck {
+    private static final int KEYS_PER_QUERY = 500;
+
+    private final TableMatch match;
+    private final Place source;
+    private final Place target;
+    private final Progress progress;
+    private final BooleanSupplier stopAsked;
+    private final Map<List<Value>, List<Finding>> batch = new LinkedHashMap<>();
+    private final List<Part> parts = new ArrayList<>();
+    private final List<String> remarks = Collections.synchronizedList(new ArrayList<>());
+    private long healed;
+    private long still;
+    private long changedAgain;
+    private long sourceRowsBefore;
+    private long targetRowsBefore;
+    private long sameBefore;
+
+    /**
+     * What became of the differences.
+     *
+     * @param healed keys that differ no more
+     * @param still keys that differ as before
+     * @param changedAgain keys that differ in another way
+     * @param found what the rows that were read show now
+     * @param whole whether all rows were read, not just those that had differed
+     * @param sourceRowsBefore how many rows the earlier findings stand for, in the source
+     * @param sameBefore how many of these were the same, beside others of their key
+     */
+    public record Result(
+            long healed,
+            long still,
+            long changedAgain,
+            Outcome found,
+            boolean whole,
+            long sourceRowsBefore,
+            long targetRowsBefore,
+            long sameBefore) {}
+
+    /**
+     * @param stopAsked once true, the work ends with an {@code INCOMPLETE} failure
+     */
+    public Recheck(TableMatch match, Place source, Place target, Progress progress, BooleanSupplier stopAsked) {
+        this.match = match;
+        this.source = source;
+        this.target = target;
+        this.progress = progress;
+        this.stopAsked = stopAsked;
+    }
+
+    /**
+     * @param earlier hands over the findings of before, in key order
+     * @param sink gets those of now, in key order
+     */
+    public Result run(Consumer<Consumer<Finding>> earlier, FindingSink sink) {
+        long began = System.nanoTime();
+        Optional<String> problem = new Eligibility(match, source, target).rangeProblem();
+        if (problem.isPresent()) {
+            return whole(earlier, sink);
+        }
+        try {
+            earlier.accept(finding -> {
+                List<Value> key = finding.key();
+                if (batch.size() == KEYS_PER_QUERY && !batch.containsKey(key)) {
+                    look(sink);
+                }
+                batch.computeIfAbsent(key, k -> new ArrayList<>()).add(finding);
+            });
+            if (!batch.isEmpty()) {
+                look(sink);
+            }
+        } catch (OutOfOrder e) {
+            sink.restart();
+            return whole(earlier, sink);
+        }
+        Part part = ChangedRows.joined(match, parts);
+        Part told = new Part(part.counts(), part.method(), part.damage(), List.copyOf(remarks));
+        return new Result(
+                healed,
+                still,
+                changedAgain,
+                Outcome.of(told, Duration.ofNanos(System.nanoTime() - began)),
+                false,
+                sourceRowsBefore,
+                targetRowsBefore,
+                sameBefore);
+    }
+
+    private void look(FindingSink sink) {
+        Map<List<Value>, List<Finding>> now = new LinkedHashMap<>();
+        FindingSink both = new FindingSink() {
+            @Override
+            public void accept(Finding finding) {
+                now.computeIfAbsent(finding.key(), k -> new ArrayList<>()).add(finding);
+                sink.accept(finding);
+            }
+
+            @Override
+            public void restart() {
+                throw new IllegalStateException("a batch is not begun again");
+            }
+        };
+        Stretch stretch = new Stretch(
+                match,
+                source,
+                target,
+                progress,
+                stopAsked,
+                EnumSet.noneOf(Side.class),
+                remarks,
+                Slowing.NONE,
+                Optional.empty());
+        parts.add(stretch.merge(batch.keySet().stream().map(KeyRange::only).toList(), both));
+        batch.forEach((key, before) -> {
+            before.forEach(this::countBefore);
+            List<Finding> after = now.getOrDefault(key, List.of());
+            if (after.isEmpty()) {
+                healed++;
+            } else if (after.equals(before)) {
+                still++;
+            } else {
+                changedAgain++;
+            }
+        });
+        batch.clear();
+    }
+
+    /** The rows that a finding stands for; those of a repeated key are told by it, not by the rows among it. */
+    private void countBefore(Finding finding) {
+        if (finding instanceof Finding.Missing missing) {
+            sourceRowsBefore += missing.among() ? 0 : missing.times();
+            sameBefore -= missing.among() ? missing.times() : 0;
+        } else if (finding instanceof Finding.Extra extra) {
+            targetRowsBefore += extra.among() ? 0 : extra.times();
+        } else if (finding instanceof Finding.Repeated repeated) {
+            sourceRowsBefore += repeated.inSource();
+            targetRowsBefore += repeated.inTarget();
+            sameBefore += repeated.inSource();
+        } else {
+            sourceRowsBefore++;
+            targetRowsBefore++;
+        }
+    }
+
+    private Result whole(Consumer<Consumer<Finding>> earlier, FindingSink sink) {
+        Set<Finding> before = new HashSet<>();
+        earlier.accept(before::add);
+        long[] same = {0};
+        long[] other = {0};
+        Outcome outcome = new TableComparison(match, source, target, progress, stopAsked).run(new FindingSink() {
+            @Override
+            public void accept(Finding finding) {
+                (before.contains(finding) ? same : other)[0]++;
+                sink.accept(finding);
+            }
+
+            @Override
+            public void restart() {
+                same[0] = 0;
+                other[0] = 0;
+                sink.restart();
+            }
+        });
+        return new Result(Math.max(0, before.size() - same[0] - other[0]), same[0], other[0], outcome, true, 0, 0, 0);
+    }
+}

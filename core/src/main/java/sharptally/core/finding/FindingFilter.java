@@ -1,0 +1,146 @@
+package sharptally.core.finding;
+
+import java.util.List;
+import java.util.Optional;
+import java.util.Set;
+import java.util.stream.Collectors;
+import java.util.stream.IntStream;
+import java.util.stream.Stream;
+import sharptally.core.fault.ErrorKind;
+import sharptally.core.fault.ToolException;
+import sharptally.core.match.Glob;
+import sharptally.core.match.KeyText;
+import sharptally.core.match.TableMatch;
+import sharptally.core.types.Value;
+
+/**
+ * Which findings are wanted; an empty part wants all.
+ *
+ * @param tables names of matches, or of their source or target tables, with wildcards
+ * @param columns names of columns: changed rows in which one of them differs, and of these only such columns
+ * @param keys keys as they are shown, the parts joined by commas
+ * @param range keys from one up to but without another, as {@code FROM..TO}
+ * @param conditions all of them must be met
+ */
+public record FindingFilter(
+        List<Glob> tables,
+        Set<FindingKind> kinds,
+        Set<String> columns,
+        Set<String> keys,
+        Optional<String> range,
+        List<ValueCondition> conditions,
+        Optional<Marked> marked) {
+    /** All findings. */
+    public static final FindingFilter ALL = of(List.of());
+
+    public FindingFilter {
+        tables = List.copyOf(tables);
+        kinds = Set.copyOf(kinds);
+        columns = Set.copyOf(columns);
+        keys = Set.copyOf(keys);
+        conditions = List.copyOf(conditions);
+    }
+
+    /** All findings of some tables. */
+    public static FindingFilter of(List<Glob> tables) {
+        return new FindingFilter(tables, Set.of(), Set.of(), Set.of(), Optional.empty(), List.of(), Optional.empty());
+    }
+
+    /** Whether it wants all findings. */
+    public boolean wantsAll() {
+        return tables.isEmpty()
+                && kinds.isEmpty()
+                && columns.isEmpty()
+                && keys.isEmpty()
+                && range.isEmpty()
+                && conditions.isEmpty()
+                && marked.isEmpty();
+    }
+
+    /** Whether findings of this match may be wanted. */
+    public boolean wants(TableMatch match) {
+        return tables.isEmpty() || tables.stream().anyMatch(t -> names(t, match));
+    }
+
+    private static boolean names(Glob wanted, TableMatch match) {
+        return Stream.of(
+                        match.name(),
+                        match.source().name().toString(),
+                        match.source().name().name(),
+                        match.target().name().toString(),
+                        match.target().name().name())
+                .anyMatch(wanted::matches);
+    }
+
+    public boolean wants(TableMatch match, Finding finding) {
+        return wants(match)
+                && (kinds.isEmpty() || kinds.contains(finding.kind()))
+                && (keys.isEmpty() || keys.contains(keyText(finding.key())))
+                && (columns.isEmpty()
+                        || finding instanceof Finding.Changed changed
+                                && changed.differences().stream().anyMatch(d -> wants(match, d)))
+                && (range.isEmpty() || KeyText.range(match, range.get()).holds(finding.key()))
+                && conditions.stream().allMatch(c -> c.isMet(match, finding))
+                && (marked.isEmpty() || marked.get().holds(match, finding));
+    }
+
+    /** The finding with only the columns that are wanted; empty when it is not wanted. */
+    public Optional<Finding> chosen(TableMatch match, Finding finding) {
+        if (!wants(match, finding)) {
+            return Optional.empty();
+        }
+        if (columns.isEmpty() || !(finding instanceof Finding.Changed changed)) {
+            return Optional.of(finding);
+        }
+        List<Difference> differences =
+                changed.differences().stream().filter(d -> wants(match, d)).toList();
+        return Optional.of(new Finding.Changed(changed.key(), changed.targetKey(), differences));
+    }
+
+    /** Whether this column of a changed row is wanted. */
+    public boolean wants(TableMatch match, Difference difference) {
+        var pair = match.pairs().get(difference.pair());
+        return columns.isEmpty()
+                || columns.stream()
+                        .anyMatch(c -> c.equalsIgnoreCase(pair.source().name())
+                                || c.equalsIgnoreCase(pair.target().name()));
+    }
+
+    /** Whether the match has the columns that are asked for. */
+    public boolean hasColumns(TableMatch match) {
+        return (columns.isEmpty()
+                        || IntStream.range(0, match.pairs().size())
+                                .anyMatch(i -> wants(match, new Difference(i, Value.NULL, Value.NULL))))
+                && conditions.stream().allMatch(c -> c.isOf(match));
+    }
+
+    /**
+     * @throws ToolException when there is no match, or no column, of a name that is asked for
+     */
+    public void check(List<TableMatch> matches) {
+        tables.stream()
+                .filter(t -> matches.stream().noneMatch(m -> names(t, m)))
+                .findFirst()
+                .ifPresent(t -> {
+                    throw new ToolException(
+                            ErrorKind.USAGE,
+                            "no such table in this run",
+                            t.text(),
+                            "there are: "
+                                    + matches.stream().map(TableMatch::name).collect(Collectors.joining(", ")));
+                });
+        if (matches.stream().noneMatch(m -> wants(m) && hasColumns(m))) {
+            throw new ToolException(
+                    ErrorKind.USAGE,
+                    "no such column among the compared ones",
+                    Stream.concat(columns.stream(), conditions.stream().map(ValueCondition::column))
+                            .collect(Collectors.joining(", ")),
+                    "see run.json, or sharp-tally survey PLACE#TABLE");
+        }
+        range.ifPresent(r -> matches.stream().filter(this::wants).forEach(m -> KeyText.range(m, r)));
+    }
+
+    public static String keyText(List<Value> key) {
+        return key.stream().map(Value::toString).collect(Collectors.joining(","));
+    }
+}

@@ -1,0 +1,125 @@
+package sharptally.core.script;
+
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Optional;
+import java.util.OptionalLong;
+import java.util.stream.Collectors;
+import java.util.stream.Stream;
+import sharptally.core.match.ShapeNotes;
+import sharptally.core.match.TableMatch;
+import sharptally.core.script.Change.Field;
+import sharptally.core.shape.ColumnShape;
+import sharptally.core.shape.Generation;
+import sharptally.core.types.Kind;
+import sharptally.core.types.Value;
+
+/** Finds out, from what is known without asking the target, what would be done, refused, or done besides. */
+public final class Outlook {
+    /** How often something would happen, and to which row first. */
+    private record Seen(long rows, String first) {
+        Seen and(Seen more) {
+            return new Seen(rows + more.rows, first);
+        }
+    }
+
+    private final Map<String, Seen> refused = new LinkedHashMap<>();
+    private final Map<TableMatch, Boolean> inserted = new HashMap<>();
+
+    private Outlook() {}
+
+    /**
+     * Of the changes of a plan.
+     *
+     * @param counts how many there are
+     * @param warnings a sentence for all that a person should know before they are made
+     */
+    public record Found(ChangeCounts counts, List<String> warnings) {}
+
+    /** Reads the plan through once. */
+    public static Found of(ChangePlan plan) {
+        Outlook outlook = new Outlook();
+        ChangeCounts counts = ChangeCounts.of(plan, outlook::look);
+        plan.matches().forEach(m -> {
+            ChangeCounts.PerTable changes =
+                    counts.tables().get(m.target().name().name());
+            if (changes != null) {
+                outlook.inserted.put(m, changes.inserts() > 0);
+            }
+        });
+        return new Found(counts, outlook.sentences(plan));
+    }
+
+    private List<String> sentences(ChangePlan plan) {
+        List<String> warnings = new ArrayList<>();
+        plan.matches().stream()
+                .filter(m -> inserted.containsKey(m) && m.target().hasTriggers())
+                .forEach(m ->
+                        warnings.add("table " + m.target().name() + " has triggers, which run with these changes"));
+        inserted.entrySet().stream()
+                .filter(Map.Entry::getValue)
+                .forEach(m -> withoutValue(m.getKey()).ifPresent(warnings::add));
+        refused.forEach((what, seen) ->
+                warnings.add(what + ": " + seen.rows + (seen.rows == 1 ? " row" : " rows") + ", first " + seen.first));
+        return warnings;
+    }
+
+    private static Optional<String> withoutValue(TableMatch match) {
+        String columns = match.target().columns().stream()
+                .filter(c -> !c.nullable() && c.generation() == Generation.NONE)
+                .filter(c -> match.pairs().stream().noneMatch(p -> p.target().equals(c)))
+                .map(ColumnShape::name)
+                .collect(Collectors.joining(", "));
+        return columns.isEmpty()
+                ? Optional.empty()
+                : Optional.of("rows inserted into " + match.target().name() + " give no value to " + columns
+                        + ", which must not be NULL and so needs a default");
+    }
+
+    private void look(TableMatch match, Change change) {
+        List<Field> values = change instanceof Change.Insert insert
+                ? insert.row()
+                : change instanceof Change.Update update ? update.after() : List.of();
+        for (Field field : values) {
+            problem(field)
+                    .ifPresent(what -> refused.merge(
+                            "the target would refuse " + match.target().name() + "."
+                                    + field.column().name() + ", which " + what,
+                            new Seen(1, key(match, change)),
+                            Seen::and));
+        }
+    }
+
+    private static Optional<String> problem(Field field) {
+        if (field.value() instanceof Value.Null) {
+            return field.column().nullable() ? Optional.empty() : Optional.of("must not be NULL");
+        }
+        if (field.column().type().filter(t -> t.kind() == Kind.TEXT).isEmpty()
+                || field.column().declaredType().toLowerCase(Locale.ROOT).contains("binary")) {
+            return Optional.empty();
+        }
+        OptionalLong most = ShapeNotes.length(field.column());
+        String text = field.value().toString();
+        return most.isPresent() && text.codePointCount(0, text.length()) > most.getAsLong()
+                ? Optional.of("holds up to " + most.getAsLong() + " characters")
+                : Optional.empty();
+    }
+
+    /** The row by its key alone. */
+    public static String key(TableMatch match, Change change) {
+        List<String> names =
+                match.keyPairs().stream().map(p -> p.target().name()).toList();
+        Stream<Field> fields = change instanceof Change.Insert insert
+                ? insert.row().stream()
+                : change instanceof Change.Update update
+                        ? update.key().stream()
+                        : ((Change.Delete) change).row().stream();
+        return fields.filter(f -> names.contains(f.column().name()))
+                .map(f -> f.column().name() + " " + f.value())
+                .collect(Collectors.joining(", "));
+    }
+}

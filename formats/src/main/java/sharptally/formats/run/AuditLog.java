@@ -1,0 +1,73 @@
+package sharptally.formats.run;
+
+import java.io.IOException;
+import java.io.InputStream;
+import java.io.OutputStream;
+import java.net.InetAddress;
+import java.net.UnknownHostException;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.nio.file.StandardOpenOption;
+import java.security.MessageDigest;
+import java.security.NoSuchAlgorithmException;
+import java.time.Instant;
+import java.time.temporal.ChronoUnit;
+import java.util.HexFormat;
+import java.util.LinkedHashMap;
+import java.util.Map;
+
+/** Who did what with a run: one line for each script that was written and each change of a target, never changed. */
+public final class AuditLog {
+    private static final int BUFFER = 1 << 16;
+
+    private final Path file;
+
+    public AuditLog(RunFolder run) {
+        file = run.folder().resolve("audit.jsonl");
+    }
+
+    /**
+     * Adds a line.
+     *
+     * @param what the command
+     * @param details further fields, in order
+     */
+    public void add(String what, Map<String, Object> details) {
+        Map<String, Object> entry = new LinkedHashMap<>();
+        entry.put("at", Instant.now().truncatedTo(ChronoUnit.SECONDS).toString());
+        entry.put("user", System.getProperty("user.name"));
+        entry.put("host", host());
+        entry.put("did", what);
+        entry.putAll(details);
+        try (OutputStream out = Files.newOutputStream(file, StandardOpenOption.CREATE, StandardOpenOption.APPEND)) {
+            out.write((Json.line(entry) + "\n").getBytes(StandardCharsets.UTF_8));
+        } catch (IOException e) {
+            throw RunWriter.cantWrite(file, e);
+        }
+    }
+
+    private static String host() {
+        try {
+            return InetAddress.getLocalHost().getHostName();
+        } catch (UnknownHostException e) {
+            return "unknown";
+        }
+    }
+
+    /** The SHA-256 of a file, in hexadecimal digits. */
+    public static String sha256(Path file) {
+        try (InputStream in = Files.newInputStream(file)) {
+            MessageDigest digest = MessageDigest.getInstance("SHA-256");
+            byte[] buffer = new byte[BUFFER];
+            for (int read = in.read(buffer); read >= 0; read = in.read(buffer)) {
+                digest.update(buffer, 0, read);
+            }
+            return HexFormat.of().formatHex(digest.digest());
+        } catch (IOException e) {
+            throw RunWriter.cantWrite(file, e);
+        } catch (NoSuchAlgorithmException e) {
+            throw new IllegalStateException("every Java has SHA-256", e);
+        }
+    }
+}
