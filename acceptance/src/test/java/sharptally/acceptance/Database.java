@@ -119,6 +119,19 @@ record Database(Kind kind, Path folder, String name) {
         return this;
     }
 
+    /** The first column of a query's rows, as text. */
+    List<String> values(String query) throws SQLException {
+        List<String> values = new ArrayList<>();
+        try (Connection connection = connect();
+                Statement statement = connection.createStatement();
+                ResultSet result = statement.executeQuery(query)) {
+            while (result.next()) {
+                values.add(result.getString(1));
+            }
+        }
+        return values;
+    }
+
     String quote(String name) {
         return kind == Kind.MARIADB ? '`' + name.replace("`", "``") + '`' : '"' + name.replace("\"", "\"\"") + '"';
     }

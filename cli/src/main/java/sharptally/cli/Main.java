@@ -13,13 +13,24 @@ public final class Main {
 
     public static void main(String[] args) {
         Screen screen = Screen.ofProcess();
-        int code = Interrupt.guard(() -> commandLine(screen, args).execute(args));
+        int code = Interrupt.guard(() -> work(screen, args));
         screen.out().flush();
         if (screen.out().checkError() && code <= 1) {
             screen.say("sharp-tally: the result could not be written to the end: standard output");
             code = ErrorKind.INCOMPLETE.exitCode();
         }
         System.exit(code);
+    }
+
+    private static int work(Screen screen, String... args) {
+        try {
+            return commandLine(screen, args).execute(args);
+        } catch (OutOfMemoryError e) {
+            screen.say(
+                    "sharp-tally: not enough memory for values this large: " + String.join(" ", args)
+                            + "; give more with the variable JAVA_OPTS=-Xmx4g, or change the rows with apply, which needs less");
+            return ErrorKind.INCOMPLETE.exitCode();
+        }
     }
 
     /** The command line for some arguments, for the process and for commands that play others. */

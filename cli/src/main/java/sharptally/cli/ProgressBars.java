@@ -54,6 +54,30 @@ final class ProgressBars {
                 .build();
     }
 
+    /** A bar of its own for work that is counted. */
+    interface Counter extends AutoCloseable {
+        /** So much is done. */
+        void to(long done);
+
+        @Override
+        void close();
+    }
+
+    static Counter counter(Screen screen, String name, long expected) {
+        Optional<ProgressBar> bar = screen.errTerminal() ? Optional.of(bar(screen, name, expected)) : Optional.empty();
+        return new Counter() {
+            @Override
+            public void to(long done) {
+                bar.ifPresent(b -> b.stepTo(done));
+            }
+
+            @Override
+            public void close() {
+                bar.ifPresent(ProgressBar::close);
+            }
+        };
+    }
+
     /** One of several matches that share a bar; the last one that ends takes it away. */
     private record SharedBar(AtomicReference<Optional<ProgressBar>> bar, AtomicInteger open, AtomicLong told)
             implements Watch {

@@ -7,8 +7,9 @@ import java.util.concurrent.Callable;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
+import sharptally.cli.job.ScriptCheck;
 import sharptally.cli.job.ScriptJob;
-import sharptally.core.script.ScriptWriter;
+import sharptally.core.script.ScriptForm;
 import sharptally.formats.run.RunFolder;
 import sharptally.report.text.ChangeText;
 import sharptally.report.text.Style.Meaning;
@@ -18,7 +19,12 @@ import sharptally.report.text.Style.Meaning;
         description = "Writes the SQL that makes the target like the source, and the SQL that takes it back.",
         mixinStandardHelpOptions = true,
         exitCodeListHeading = "%nExit codes:%n",
-        exitCodeList = {"0:written", "2:no such run", "4:refused: the run did not go to its end", "5:can't be written"},
+        exitCodeList = {
+            "0:written",
+            "2:no such run",
+            "4:refused: the run did not go to its end, or the script to verify is another",
+            "5:can't be written"
+        },
         footer = {"", "Example: sharp-tally script --out mend.sql"})
 final class ScriptCommand implements Callable<Integer> {
     private final Screen screen;
@@ -39,13 +45,26 @@ final class ScriptCommand implements Callable<Integer> {
             names = "--style",
             paramLabel = "STYLE",
             description =
-                    "row: a statement for each row, easiest to read; batch: one for many rows, faster. Default: row.")
-    ScriptWriter.Style style = ScriptWriter.Style.ROW;
+                    "row: a statement for each row, easiest to read; batch: one for many rows; merge: one for all of"
+                            + " a kind, by a temporary table. Default: row up to 500 changes, else batch.")
+    Optional<ScriptForm.Style> style = Optional.empty();
 
     @Option(
             names = "--no-guards",
             description = "Plain statements that find rows by their keys alone, whatever they hold by then.")
     boolean noGuards;
+
+    @Option(names = "--old-values", description = "Before each updated row, a comment that tells what it held.")
+    boolean oldValues;
+
+    @Mixin
+    CautionChoice caution = new CautionChoice();
+
+    @Option(
+            names = "--verify",
+            paramLabel = "FILE",
+            description = "Write nothing, but tell whether this script is as this run wrote it.")
+    Optional<Path> verify = Optional.empty();
 
     ScriptCommand(Screen screen) {
         this.screen = screen;
@@ -54,8 +73,17 @@ final class ScriptCommand implements Callable<Integer> {
     @Override
     public Integer call() {
         RunFolder run = choice.openComparison();
+        if (verify.isPresent()) {
+            screen.print(List.of(new ScriptCheck(run, verify.get()).told()));
+            return 0;
+        }
         Path script = out.orElseGet(() -> run.folder().resolve("script.sql"));
-        ScriptJob.Written written = new ScriptJob(mend.of(run), script, style, !noGuards).write();
+        ScriptJob.Written written = new ScriptJob(
+                        mend.of(run),
+                        script,
+                        style,
+                        new ScriptForm(ScriptForm.Style.ROW, !noGuards, oldValues, caution.choice()))
+                .write();
         var style = screen.style();
         screen.print(ChangeText.lines(written.counts(), style));
         written.leftOut().ifPresent(left -> screen.print(List.of(left)));

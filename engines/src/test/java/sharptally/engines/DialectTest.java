@@ -24,6 +24,7 @@ import sharptally.core.match.TableMatch;
 import sharptally.core.place.Engine;
 import sharptally.core.script.ChangePlan;
 import sharptally.core.script.Direction;
+import sharptally.core.script.ScriptForm;
 import sharptally.core.script.ScriptWriter;
 import sharptally.core.shape.ColumnShape;
 import sharptally.core.shape.ForeignKey;
@@ -140,7 +141,7 @@ class DialectTest {
             StringBuilder out = new StringBuilder();
             var plan = new ChangePlan(
                     matches, (m, consumer) -> FINDINGS.get(m.name()).forEach(consumer), direction, engine.dialect());
-            new ScriptWriter(engine.dialect(), ScriptWriter.Style.ROW, true, out)
+            new ScriptWriter(engine.dialect(), ScriptForm.of(ScriptForm.Style.ROW), out)
                     .write(plan, List.of(direction.name()));
             written.add(out.toString());
         }

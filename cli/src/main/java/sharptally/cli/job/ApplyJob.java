@@ -6,6 +6,8 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalLong;
+import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
 import sharptally.core.match.TableMatch;
@@ -14,7 +16,9 @@ import sharptally.core.place.Engine;
 import sharptally.core.place.Place;
 import sharptally.core.place.PlaceAccess;
 import sharptally.core.place.RefusedChange;
+import sharptally.core.script.Caution;
 import sharptally.core.script.Change;
+import sharptally.core.script.Change.Field;
 import sharptally.core.script.ChangeCounts;
 import sharptally.core.script.ChangePlan;
 import sharptally.core.script.ChangeSink;
@@ -23,12 +27,14 @@ import sharptally.core.script.Direction;
 import sharptally.core.script.Outlook;
 import sharptally.core.shape.ColumnShape;
 import sharptally.core.sql.SqlText;
+import sharptally.core.types.Value;
 import sharptally.engines.Engines;
 import sharptally.formats.run.AuditLog;
 
 /** Carries chosen findings of a run out against one place: all or none, or so many at a time. */
 public final class ApplyJob {
-    private static final int CHANGES_AT_ONCE = 500;
+    private static final int CHANGES_AT_ONCE = 400;
+    private static final int MAX_SMALL = 5_000;
     private static final int ATTEMPTS = 4;
 
     /**
@@ -36,11 +42,15 @@ public final class ApplyJob {
      *
      * @param dryRun whether all is taken back at the end
      * @param commitEvery after how many changes those that were made are made lasting; empty for one transaction
+     * @param caution what is done besides, as in a script
      */
-    public record Manner(boolean dryRun, OptionalLong commitEvery) {}
+    public record Manner(boolean dryRun, OptionalLong commitEvery, Caution caution) {}
 
     /** Follows the work. */
     public interface Watch {
+        /**
+         * @param rows changed so far
+         */
         void changed(long rows);
     }
 
@@ -51,6 +61,7 @@ public final class ApplyJob {
     private final ChangePlan plan;
     private Optional<Outlook.Found> found = Optional.empty();
     private long committed;
+    private boolean open;
 
     /**
      * @param target the place that is changed
@@ -69,6 +80,7 @@ public final class ApplyJob {
                     "name a " + mending.engine().name() + " place");
         }
         this.plan = mending.plan(Direction.MEND);
+        manner.caution().check(engine.dialect(), plan.matches());
     }
 
     /** What would be changed. */
@@ -94,13 +106,17 @@ public final class ApplyJob {
         return location.substring(Math.max(location.lastIndexOf('/'), location.lastIndexOf('\\')) + 1);
     }
 
+    /** Whether the connection broke during a commit, so that it has to be found out whether the changes were made. */
+    public boolean isOutcomeOpen() {
+        return open;
+    }
+
     /**
      * Makes all changes and commits them.
      *
      * @return rows changed
      * @throws ToolException when a table looks different now, a row had moved on, or the target refuses a change; the
-     *     message says what was done by then. As {@code BROKEN} when the connection broke during the commit, so that the
-     *     outcome has to be found out
+     *     message says what was done by then; or when the connection broke, see {@link #isOutcomeOpen}
      */
     public long apply(Watch watch) {
         checkShapes();
@@ -110,7 +126,7 @@ public final class ApplyJob {
             outcome = manner.dryRun() ? "taken back, as it was a dry run" : "committed";
             return rows;
         } catch (ToolException e) {
-            outcome = e.kind() == ErrorKind.BROKEN ? "not known: the connection broke during the commit" : e.what();
+            outcome = open ? "not known: the connection broke during the commit" : e.what();
             throw e;
         } finally {
             record(outcome);
@@ -163,7 +179,10 @@ public final class ApplyJob {
         }
 
         long run() {
+            Caution caution = manner.caution();
+            caution.before(engine.dialect(), plan).forEach(this::plain);
             plan.play(this);
+            caution.after(engine.dialect(), plan).forEach(this::plain);
             if (manner.dryRun()) {
                 session.rollback();
             } else {
@@ -172,11 +191,25 @@ public final class ApplyJob {
             return done;
         }
 
+        private void plain(String statement) {
+            try {
+                session.set(statement);
+            } catch (RefusedChange e) {
+                throw e.mayBeTriedAgain()
+                        ? e
+                        : told(e.failure(), e.failure().what(), e.failure().where());
+            }
+        }
+
         private void commit() {
             try {
                 session.commit();
             } catch (ToolException e) {
-                throw e.kind() == ErrorKind.BROKEN ? e : told(e, e.what(), e.where());
+                if (e.kind() == ErrorKind.BROKEN) {
+                    open = true;
+                    throw e;
+                }
+                throw told(e, e.what(), e.where());
             }
             committed = done;
         }
@@ -204,18 +237,14 @@ public final class ApplyJob {
         }
 
         private void flush(TableMatch match) {
-            List<SqlText> statements =
-                    waiting.stream().map(c -> sql.statement(match.target(), c)).toList();
-            long[] touched = execute(match, statements);
-            for (int i = 0; i < touched.length; i++) {
-                if (touched[i] != 1) {
-                    throw told(
-                            new ToolException(ErrorKind.REFUSED, "", "", "recheck, or compare again"),
-                            "a row had changed since it was compared (" + touched[i] + " rows found instead of 1)",
-                            where(match, waiting.get(i)));
+            Map<Optional<List<String>>, List<Change>> shapes = waiting.stream()
+                    .collect(Collectors.groupingBy(this::shape, LinkedHashMap::new, Collectors.toList()));
+            shapes.forEach((shape, changes) -> {
+                if (shape.isEmpty() || changes.size() == 1 || !together(match, changes)) {
+                    oneByOne(match, changes);
                 }
-            }
-            done += touched.length;
+            });
+            done += waiting.size();
             waiting.clear();
             watch.changed(done);
             if (!manner.dryRun()
@@ -225,9 +254,39 @@ public final class ApplyJob {
             }
         }
 
-        private long[] execute(TableMatch match, List<SqlText> statements) {
+        /** What changes must have in common to be made by one statement; empty for those that are made alone. */
+        private Optional<List<String>> shape(Change change) {
+            return engine.dialect().isFasterTogether() && isSmall(change) ? sql.shape(change) : Optional.empty();
+        }
+
+        private boolean together(TableMatch match, List<Change> changes) {
+            String text = sql.together(match.target(), changes);
             try {
-                return session.execute(statements);
+                return session.executeTogether(new SqlText.Builder().text(text).build(), changes.size());
+            } catch (RefusedChange e) {
+                throw e.mayBeTriedAgain()
+                        ? e
+                        : told(e.failure(), e.failure().what(), e.failure().where());
+            }
+        }
+
+        private void oneByOne(TableMatch match, List<Change> changes) {
+            long[] touched = execute(match, changes);
+            for (int i = 0; i < touched.length; i++) {
+                if (touched[i] != 1) {
+                    throw told(
+                            new ToolException(ErrorKind.REFUSED, "", "", "recheck, or compare again"),
+                            "a row had changed since it was compared (" + touched[i] + " rows found instead of 1)",
+                            where(match, changes.get(i)));
+                }
+            }
+        }
+
+        private long[] execute(TableMatch match, List<Change> changes) {
+            try {
+                return session.execute(changes.stream()
+                        .map(c -> sql.statement(match.target(), c))
+                        .toList());
             } catch (RefusedChange e) {
                 if (e.mayBeTriedAgain()) {
                     throw e;
@@ -238,9 +297,20 @@ public final class ApplyJob {
                         failure.what(),
                         e.index() < 0
                                 ? failure.where()
-                                : where(match, waiting.get(e.index())) + ": " + failure.where());
+                                : where(match, changes.get(e.index())) + ": " + failure.where());
             }
         }
+    }
+
+    private static boolean isSmall(Change change) {
+        Stream<Field> fields = change instanceof Change.Insert insert
+                ? insert.row().stream()
+                : change instanceof Change.Update update
+                        ? Stream.concat(update.before().stream(), update.after().stream())
+                        : ((Change.Delete) change).row().stream();
+        return fields.map(Field::value)
+                .allMatch(v -> !(v instanceof Value.Text text && text.value().length() > MAX_SMALL)
+                        && !(v instanceof Value.Bytes bytes && bytes.value().length > MAX_SMALL));
     }
 
     private void checkShapes() {

@@ -14,18 +14,23 @@ import java.util.Optional;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
 import sharptally.core.place.Side;
+import sharptally.core.script.Caution;
 import sharptally.core.script.ChangeCounts;
 import sharptally.core.script.ChangePlan;
 import sharptally.core.script.Direction;
 import sharptally.core.script.Outlook;
+import sharptally.core.script.ScriptForm;
+import sharptally.core.script.ScriptForm.Style;
 import sharptally.core.script.ScriptWriter;
 import sharptally.formats.run.AuditLog;
 import sharptally.formats.run.RunSummary;
 import sharptally.report.text.ChangeText;
-import sharptally.report.text.Style;
 
 /** Writes the script of a run, and the undo script beside it. */
-public record ScriptJob(Mending mending, Path script, ScriptWriter.Style style, boolean guarded) {
+public record ScriptJob(Mending mending, Path script, Optional<Style> style, ScriptForm asked) {
+    /** Up to so many changes are written one by one, unless something else is asked for. */
+    private static final long MAX_BY_ROW = 500;
+
     /** What was written. */
     public record Written(
             ChangeCounts counts,
@@ -40,12 +45,25 @@ public record ScriptJob(Mending mending, Path script, ScriptWriter.Style style, 
      */
     public Written write() {
         Path undo = undoFile();
+        asked.caution()
+                .check(mending.engine().dialect(), mending.plan(Direction.MEND).matches());
         ChangePlan mend = mending.plan(Direction.MEND);
         ChangePlan back = mending.plan(Direction.UNDO);
         Outlook.Found found = mending.outlook();
         ChangeCounts counts = found.counts();
-        write(mend, counts, header(found.warnings(), counts, script, undo, Direction.MEND), script);
-        write(back, counts, header(List.of(), counts.reversed(), undo, script, Direction.UNDO), undo);
+        ScriptForm form = new ScriptForm(
+                style.orElse(counts.all() > MAX_BY_ROW ? Style.BATCH : Style.ROW),
+                asked.guarded(),
+                asked.oldValues(),
+                asked.caution());
+        Caution undoCaution = form.caution().withoutKeeping();
+        write(form, mend, counts, header(found.warnings(), counts, script, undo, Direction.MEND), script);
+        write(
+                new ScriptForm(form.style(), form.guarded(), form.oldValues(), undoCaution),
+                back,
+                counts,
+                header(List.of(), counts.reversed(), undo, script, Direction.UNDO),
+                undo);
         Map<String, Object> details = new LinkedHashMap<>();
         details.put("changes", mending.place());
         details.put("tables", counts.tables());
@@ -85,11 +103,11 @@ public record ScriptJob(Mending mending, Path script, ScriptWriter.Style style, 
             lines.add("There is nothing to change.");
             return lines;
         }
-        lines.addAll(ChangeText.lines(counts, Style.PLAIN));
+        lines.addAll(ChangeText.lines(counts, sharptally.report.text.Style.PLAIN));
         warnings.forEach(warning -> lines.add("warning: " + warning));
         mending.leftOut().ifPresent(lines::add);
         lines.add("");
-        if (guarded) {
+        if (asked.guarded()) {
             lines.add("It is one transaction: all of it is done, or nothing. Each statement touches its rows only");
             lines.add("while they hold what they held when they were compared; if one has changed since, the whole");
             lines.add("script stops and nothing is done.");
@@ -105,11 +123,11 @@ public record ScriptJob(Mending mending, Path script, ScriptWriter.Style style, 
         return lines;
     }
 
-    private void write(ChangePlan plan, ChangeCounts counts, List<String> header, Path file) {
+    private void write(ScriptForm form, ChangePlan plan, ChangeCounts counts, List<String> header, Path file) {
         Path draft = file.resolveSibling(file.getFileName() + ".draft");
         try {
             try (BufferedWriter out = Files.newBufferedWriter(draft)) {
-                ScriptWriter writer = new ScriptWriter(mending.engine().dialect(), style, guarded, out);
+                ScriptWriter writer = new ScriptWriter(mending.engine().dialect(), form, out);
                 if (counts.all() == 0) {
                     writer.write(header);
                 } else {
@@ -118,7 +136,6 @@ public record ScriptJob(Mending mending, Path script, ScriptWriter.Style style, 
             }
             Files.move(draft, file, StandardCopyOption.REPLACE_EXISTING);
         } catch (IOException | UncheckedIOException e) {
-            deleteDraft(draft, e);
             Throwable cause = e instanceof UncheckedIOException ? e.getCause() : e;
             throw new ToolException(
                     ErrorKind.INCOMPLETE,
@@ -126,14 +143,16 @@ public record ScriptJob(Mending mending, Path script, ScriptWriter.Style style, 
                     file + " (" + cause.getMessage() + ")",
                     "make room, or choose another place with --out",
                     e);
+        } finally {
+            deleteIfThere(draft);
         }
     }
 
-    private static void deleteDraft(Path draft, Exception cause) {
+    private static void deleteIfThere(Path draft) {
         try {
             Files.deleteIfExists(draft);
         } catch (IOException e) {
-            cause.addSuppressed(e);
+            throw new UncheckedIOException(e);
         }
     }
 }

@@ -2,6 +2,7 @@ package sharptally.core.compare;
 
 import java.util.List;
 import java.util.Map;
+import sharptally.core.types.Excerpt;
 import sharptally.core.types.Value;
 
 /**
@@ -28,10 +29,12 @@ public record PairCounts(long differing, List<Example> examples, Map<String, Lon
         return new PairCounts(differing + next.differing, some, rules);
     }
 
-    /** Both values of one row, and its key as the source holds it. */
+    /** Both values of one row, long ones cut, and its key as the source holds it. */
     public record Example(List<Value> key, Value source, Value target) {
         public Example {
             key = List.copyOf(key);
+            source = Excerpt.of(source);
+            target = Excerpt.of(target);
         }
     }
 }

@@ -28,6 +28,21 @@ public interface ChangeSession extends AutoCloseable {
     }
 
     /**
+     * Runs a statement that changes no row of a table that was compared.
+     *
+     * @throws RefusedChange when the database refuses it
+     */
+    void set(String statement);
+
+    /**
+     * Runs one statement that is to touch so many rows.
+     *
+     * @return whether it did; if not, whatever it did is taken back
+     * @throws RefusedChange when the connection broke, or all should be tried again
+     */
+    boolean executeTogether(SqlText statement, long rows);
+
+    /**
      * Makes all changes lasting.
      *
      * @throws sharptally.core.fault.ToolException as {@code BROKEN} when the connection broke meanwhile, so that it is not

@@ -26,6 +26,7 @@ public final class Column {
     private static final BigInteger LONG_MIN = BigInteger.valueOf(Long.MIN_VALUE);
     private static final BigInteger LONG_MAX = BigInteger.valueOf(Long.MAX_VALUE);
     private static final int MAX_SMALL_SCALE = 1000;
+    private static final int LARGE = 4 << 20;
 
     byte[] tags;
     long[] payload;
@@ -131,7 +132,7 @@ public final class Column {
         next(Tag.INSTANT, epochSecond, nanos);
     }
 
-    /** Bytes that the engine holds as text in UTF-8. */
+    /** Bytes that the engine holds as text in UTF-8, and that nobody changes afterwards. */
     public void addText(byte[] bytes, int from, int length) {
         addSlice(Tag.TEXT, bytes, from, length);
     }
@@ -149,6 +150,7 @@ public final class Column {
         addSlice(Tag.BYTES, bytes, 0, bytes.length);
     }
 
+    /** Bytes that nobody changes afterwards, as a large value is not copied. */
     public void addBytes(byte[] bytes, int from, int length) {
         addSlice(Tag.BYTES, bytes, from, length);
     }
@@ -216,6 +218,13 @@ public final class Column {
     }
 
     void addSlice(byte tag, byte[] bytes, int from, int length) {
+        if (length >= LARGE && arenaSize == 0) {
+            // Taken over as it is: a large value is held once, not once here and once in what it came in.
+            arena = bytes;
+            arenaSize = bytes.length;
+            next(tag, from, length);
+            return;
+        }
         int needed = Math.addExact(arenaSize, length);
         if (needed > arena.length) {
             // Doubling stops at 64 MB, so that one large value is not held much more than once.
@@ -258,7 +267,7 @@ public final class Column {
             case Tag.TIMESTAMP -> new Value.Timestamp(LocalDateTime.ofEpochSecond(first, second[row], ZoneOffset.UTC));
             case Tag.INSTANT -> new Value.Instant(Instant.ofEpochSecond(first, second[row]));
             case Tag.TEXT -> textValue(row);
-            case Tag.BYTES -> new Value.Bytes(Arrays.copyOfRange(arena, (int) first, (int) first + second[row]));
+            case Tag.BYTES -> new Value.Bytes(bytes(row));
             case Tag.UUID -> {
                 ByteBuffer bytes = ByteBuffer.wrap(arena, (int) first, 16);
                 yield new Value.Uuid(new java.util.UUID(bytes.getLong(), bytes.getLong()));
@@ -266,6 +275,11 @@ public final class Column {
             case Tag.OTHER -> (Value.Other) object(row);
             default -> throw new IllegalStateException("unknown tag " + tags[row]);
         };
+    }
+
+    private byte[] bytes(int row) {
+        int from = (int) payload[row];
+        return from == 0 && second[row] == arena.length ? arena : Arrays.copyOfRange(arena, from, from + second[row]);
     }
 
     BigDecimal decimal(int row) {
@@ -288,7 +302,7 @@ public final class Column {
                     .decode(bytes);
             return new Value.Text(decoded.toString());
         } catch (CharacterCodingException e) {
-            return new Value.BrokenText(Arrays.copyOfRange(arena, from, from + second[row]));
+            return new Value.BrokenText(bytes(row));
         }
     }
 

@@ -16,6 +16,9 @@ public final class Prefetch implements RowSource {
     private static final int BATCHES_AHEAD = 4;
     private static final long WAIT_MILLIS = 100;
 
+    /** So many bytes are read, not more, before the batches that hold them are done with. */
+    private static final long BYTES_AHEAD = 16 << 20;
+
     /** A batch, the end, or a failure. */
     private record Item(Optional<RowBatch> batch, Optional<RuntimeException> failure) {}
 
@@ -24,6 +27,9 @@ public final class Prefetch implements RowSource {
     private final BooleanSupplier stopAsked;
     private final Thread thread;
     private volatile boolean closed;
+    private final Object room = new Object();
+    private long bytesHeld;
+    private long bytesInUse;
     private boolean ended;
 
     /**
@@ -41,7 +47,9 @@ public final class Prefetch implements RowSource {
         try {
             Optional<RowBatch> batch;
             do {
+                waitForRoom();
                 batch = source.next();
+                hold(batch.map(RowBatch::bytes).orElse(0L));
                 put(new Item(batch, Optional.empty()));
             } while (batch.isPresent() && !closed);
         } catch (InterruptedException e) {
@@ -51,6 +59,22 @@ public final class Prefetch implements RowSource {
         } catch (OutOfMemoryError e) {
             offerFailure(new ToolException(
                     ErrorKind.INCOMPLETE, "not enough memory to read on", thread.getName(), "give more with -Xmx", e));
+        }
+    }
+
+    /** Large rows are read one by one: the next only when nobody holds the last any more. */
+    private void waitForRoom() throws InterruptedException {
+        synchronized (room) {
+            while (!closed && bytesHeld > BYTES_AHEAD) {
+                room.wait(WAIT_MILLIS);
+            }
+        }
+    }
+
+    private void hold(long bytes) {
+        synchronized (room) {
+            bytesHeld += bytes;
+            room.notifyAll();
         }
     }
 
@@ -73,6 +97,8 @@ public final class Prefetch implements RowSource {
         if (ended) {
             return Optional.empty();
         }
+        hold(-bytesInUse);
+        bytesInUse = 0;
         Item item = null;
         try {
             while (item == null) {
@@ -91,6 +117,7 @@ public final class Prefetch implements RowSource {
             throw item.failure().get();
         }
         ended = item.batch().isEmpty();
+        bytesInUse = item.batch().map(RowBatch::bytes).orElse(0L);
         return item.batch();
     }
 

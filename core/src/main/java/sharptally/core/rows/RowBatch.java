@@ -59,6 +59,15 @@ public final class RowBatch {
         return rows;
     }
 
+    /** About how many bytes its text, bytes and images take. */
+    public long bytes() {
+        long bytes = images.map(RowImages::size).orElse(0);
+        for (Column column : columns) {
+            bytes += column == null ? 0 : column.arenaSize();
+        }
+        return bytes;
+    }
+
     /** A column as read. */
     public Column column(int index) {
         if (columns[index] == null) {

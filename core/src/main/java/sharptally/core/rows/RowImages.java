@@ -22,10 +22,13 @@ public final class RowImages {
         void decode(byte[] bytes, int from, int length, Column[] into);
     }
 
+    private static final int LARGE = 4 << 20;
+
     private final Decoder decoder;
     private byte[] bytes;
     private int[] ends;
     private int rows;
+    private int first;
 
     /**
      * @param expectedBytes of all images together
@@ -42,11 +45,18 @@ public final class RowImages {
 
     /** Bytes of all images. */
     public int size() {
-        return rows == 0 ? 0 : ends[rows - 1];
+        return rows == 0 ? 0 : ends[rows - 1] - first;
     }
 
+    /** Appends the image of a row. The bytes are not changed afterwards, as a large row is not copied. */
     public void add(byte[] from, int offset, int length) {
-        int begin = size();
+        if (rows == 0 && length >= LARGE) {
+            bytes = from;
+            first = offset;
+            ends[rows++] = offset + length;
+            return;
+        }
+        int begin = begin(rows);
         int end = Math.addExact(begin, length);
         if (end > bytes.length) {
             // Doubling stops at 64 MB, so that one large row is not held much more than once.
@@ -61,7 +71,7 @@ public final class RowImages {
     }
 
     private int begin(int row) {
-        return row == 0 ? 0 : ends[row - 1];
+        return row == 0 ? first : ends[row - 1];
     }
 
     boolean same(int row, RowImages other, int otherRow) {

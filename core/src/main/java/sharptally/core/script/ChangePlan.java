@@ -2,13 +2,15 @@ package sharptally.core.script;
 
 import java.util.ArrayList;
 import java.util.Collections;
+import java.util.HashMap;
 import java.util.HashSet;
-import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Locale;
+import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.function.Consumer;
+import java.util.function.Predicate;
 import sharptally.core.finding.FindingKind;
 import sharptally.core.match.TableMatch;
 import sharptally.core.script.Change.Field;
@@ -26,7 +28,8 @@ import sharptally.core.types.Value;
  * updated and inserted (in a table that refers to itself, inserted and updated); going up, rows are deleted. A table that no other refers to has its deletes first of all, so
  * that a row can take over a unique value from one that goes. In a table that refers to itself, a row is inserted
  * without its reference when that names a row further on in key order, and gets it afterwards; rows are deleted in
- * reverse key order, such references being taken away first.
+ * reverse key order, such references being taken away first. Where tables refer to each other in a circle, references
+ * to a table that comes later are given after all rows are there, and taken away before any goes, if they may be NULL.
  *
  * <p>Values of a unique column that rows exchange are set aside first.
  *
@@ -38,6 +41,7 @@ public final class ChangePlan {
     private final FindingReader findings;
     private final Direction direction;
     private final SqlDialect dialect;
+    private final Map<TableMatch, Set<String>> late = new HashMap<>();
 
     /**
      * @param dialect of the target
@@ -67,13 +71,19 @@ public final class ChangePlan {
             if (selfReference(match).isPresent()) {
                 // An update may name a row that is yet to be inserted.
                 playStage(match, Stage.INSERTS, sink);
-                playStage(match, Stage.REFERENCES, sink);
+                if (!isInCircle(match)) {
+                    playStage(match, Stage.REFERENCES, sink);
+                }
                 playStage(match, Stage.UPDATES, sink);
             } else {
                 playStage(match, Stage.UPDATES, sink);
                 playStage(match, Stage.INSERTS, sink);
             }
         }
+        List<TableMatch> circular =
+                parentsFirst.stream().filter(this::isInCircle).toList();
+        circular.forEach(match -> playStage(match, Stage.REFERENCES, sink));
+        circular.forEach(match -> playStage(match, Stage.UNREFERENCES, sink));
         List<TableMatch> childrenFirst = new ArrayList<>(parentsFirst);
         Collections.reverse(childrenFirst);
         for (TableMatch match : childrenFirst) {
@@ -84,7 +94,7 @@ public final class ChangePlan {
     }
 
     private void playDeletes(TableMatch match, ChangeSink sink) {
-        if (selfReference(match).isPresent()) {
+        if (selfReference(match).isPresent() && !isInCircle(match)) {
             playStage(match, Stage.UNREFERENCES, sink);
         }
         playStage(match, Stage.DELETES, sink);
@@ -98,21 +108,29 @@ public final class ChangePlan {
             }
             sink.change(match, change);
         };
-        List<ColumnShape> unique =
-                stage == Stage.ASIDE || stage == Stage.UPDATES ? Parking.uniqueColumns(match) : List.of();
-        if (stage == Stage.ASIDE && unique.isEmpty() || !findings.mayHave(match, source(stage))) {
+        if (sources(stage).stream().noneMatch(kind -> findings.mayHave(match, kind))) {
             return;
         }
-        Parking parking = parking(match, unique);
+        boolean parks = stage == Stage.ASIDE || stage == Stage.UPDATES || stage == Stage.DELETES;
+        Parking parking = Parking.of(match, selfReference(match).isPresent(), isReferredTo(match));
+        if (stage == Stage.ASIDE && parking.isNever()) {
+            return;
+        }
+        if (parks && !parking.isNever()) {
+            note(match, parking);
+        }
         boolean reversed = stage == Stage.DELETES && selfReference(match).isPresent();
         List<Change> held = new ArrayList<>();
         ChangeMaker maker = new ChangeMaker(match, direction, dialect);
         Consumer<Change> to = reversed ? held::add : hand;
         findings.forEach(
                 match,
-                finding -> maker.changes(finding)
-                        .forEach(
-                                change -> inStage(match, change, stage, parking).ifPresent(to)));
+                finding -> maker.changes(finding).forEach(change -> {
+                    Parking.Steps steps = parking.steps(change);
+                    Optional<Change> now =
+                            stage == Stage.ASIDE ? steps.aside() : inStage(match, parks ? steps.then() : change, stage);
+                    now.ifPresent(to);
+                }));
         Collections.reverse(held);
         held.forEach(hand);
         if (rows[0] > 0) {
@@ -120,69 +138,107 @@ public final class ChangePlan {
         }
     }
 
-    /** The kind of findings that a stage's changes come from. */
-    private FindingKind source(Stage stage) {
+    /** The kinds of findings that a stage's changes come from. */
+    private List<FindingKind> sources(Stage stage) {
         boolean mending = direction == Direction.MEND;
         return switch (stage) {
-            case ASIDE, UPDATES -> FindingKind.CHANGED;
-            case INSERTS, REFERENCES -> mending ? FindingKind.MISSING : FindingKind.EXTRA;
-            case DELETES, UNREFERENCES -> mending ? FindingKind.EXTRA : FindingKind.MISSING;
+            case UPDATES -> List.of(FindingKind.CHANGED);
+            case ASIDE -> List.of(FindingKind.CHANGED, mending ? FindingKind.EXTRA : FindingKind.MISSING);
+            case INSERTS -> List.of(mending ? FindingKind.MISSING : FindingKind.EXTRA);
+            case REFERENCES -> List.of(mending ? FindingKind.MISSING : FindingKind.EXTRA, FindingKind.CHANGED);
+            case DELETES, UNREFERENCES -> List.of(mending ? FindingKind.EXTRA : FindingKind.MISSING);
         };
     }
 
-    private Parking parking(TableMatch match, List<ColumnShape> unique) {
-        Parking parking = new Parking();
-        if (!unique.isEmpty()) {
-            ChangeMaker maker = new ChangeMaker(match, direction, dialect);
-            findings.forEach(
-                    match,
-                    finding -> maker.changes(finding).forEach(change -> {
-                        if (change instanceof Change.Update update) {
-                            parking.note(update, unique);
-                        }
-                    }));
-        }
-        return parking;
+    private void note(TableMatch match, Parking parking) {
+        ChangeMaker maker = new ChangeMaker(match, direction, dialect);
+        findings.forEach(match, finding -> maker.changes(finding).forEach(parking::note));
     }
 
-    private static Optional<Change> inStage(TableMatch match, Change change, Stage stage, Parking parking) {
+    private Optional<Change> inStage(TableMatch match, Change change, Stage stage) {
         if (change instanceof Change.Update update) {
             return switch (stage) {
-                case ASIDE -> parking.aside(update).map(aside -> aside);
-                case UPDATES -> Optional.of(parking.from(update));
+                case UPDATES -> some(update, f -> !isLate(match, f.column()));
+                case REFERENCES -> some(update, f -> isLate(match, f.column()));
                 default -> Optional.empty();
             };
         }
         if (change instanceof Change.Insert insert) {
-            Optional<Field> forward = forwardReference(match, insert.row());
+            List<Field> late = lateReferences(match, insert.row());
             return switch (stage) {
-                case INSERTS ->
-                    Optional.of(
-                            forward.isEmpty()
-                                    ? insert
-                                    : new Change.Insert(without(insert.row(), forward.get()), insert.key()));
+                case INSERTS -> Optional.of(new Change.Insert(without(insert.row(), late), insert.key()));
                 case REFERENCES ->
-                    forward.map(f -> new Change.Update(key(match, insert.row()), List.of(none(f)), List.of(f)));
+                    late.isEmpty()
+                            ? Optional.empty()
+                            : Optional.of(new Change.Update(key(match, insert.row()), none(late), late));
                 default -> Optional.empty();
             };
         }
         if (change instanceof Change.Delete delete) {
-            Optional<Field> forward = forwardReference(match, delete.row());
+            List<Field> late = lateReferences(match, delete.row());
             return switch (stage) {
                 case DELETES ->
                     Optional.of(
-                            forward.isEmpty()
-                                    ? delete
-                                    : new Change.Delete(
-                                            without(delete.row(), forward.get()),
-                                            delete.keyColumns(),
-                                            delete.oneOfMany()));
+                            new Change.Delete(without(delete.row(), late), delete.keyColumns(), delete.oneOfMany()));
                 case UNREFERENCES ->
-                    forward.map(f -> new Change.Update(key(match, delete.row()), List.of(f), List.of(none(f))));
+                    late.isEmpty()
+                            ? Optional.empty()
+                            : Optional.of(new Change.Update(key(match, delete.row()), late, none(late)));
                 default -> Optional.empty();
             };
         }
         throw new IllegalStateException("no stage for " + change);
+    }
+
+    /** An update of some of its columns alone; empty where none is left. */
+    private static Optional<Change> some(Change.Update update, Predicate<Field> wanted) {
+        List<Field> after = update.after().stream().filter(wanted).toList();
+        return after.isEmpty()
+                ? Optional.empty()
+                : Optional.of(new Change.Update(
+                        update.key(), update.before().stream().filter(wanted).toList(), after));
+    }
+
+    /** References of a row that are given after, and taken away before, the row itself. */
+    private List<Field> lateReferences(TableMatch match, List<Field> row) {
+        List<Field> late = new ArrayList<>();
+        forwardReference(match, row).ifPresent(late::add);
+        row.stream()
+                .filter(f -> isLate(match, f.column()) && !(f.value() instanceof Value.Null) && !late.contains(f))
+                .forEach(late::add);
+        return late;
+    }
+
+    /** Whether a column refers to a table that comes later, and may be NULL until then. */
+    private boolean isLate(TableMatch match, ColumnShape column) {
+        return lateColumns(match).contains(column.name());
+    }
+
+    private boolean isInCircle(TableMatch match) {
+        return !lateColumns(match).isEmpty();
+    }
+
+    private Set<String> lateColumns(TableMatch match) {
+        return late.computeIfAbsent(match, m -> {
+            Set<String> columns = new HashSet<>();
+            List<TableMatch> later = match.wholeRow()
+                    ? List.of()
+                    : parentsFirst.subList(parentsFirst.indexOf(m) + 1, parentsFirst.size());
+            for (ForeignKey key : m.target().foreignKeys()) {
+                if (later.stream().anyMatch(l -> isSame(l.target().name(), key.parent()))) {
+                    key.columns().stream()
+                            .filter(name -> m.keyPairs().stream()
+                                    .noneMatch(k -> k.target().name().equals(name)))
+                            .filter(name -> m.pairs().stream()
+                                    .anyMatch(c -> c.target().name().equals(name)
+                                            && c.target().nullable()
+                                            && c.target().writable()))
+                            .findFirst()
+                            .ifPresent(columns::add);
+                }
+            }
+            return columns;
+        });
     }
 
     /**
@@ -202,15 +258,19 @@ public final class ChangePlan {
     }
 
     private static List<Field> key(TableMatch match, List<Field> row) {
-        return List.of(field(row, match.keyPairs().get(0).target().name()));
+        return match.keyPairs().stream().map(p -> field(row, p.target().name())).toList();
     }
 
-    private static Field none(Field field) {
-        return new Field(field.column(), Value.NULL);
+    private static List<Field> none(List<Field> fields) {
+        return fields.stream().map(f -> new Field(f.column(), Value.NULL)).toList();
     }
 
-    private static List<Field> without(List<Field> row, Field reference) {
-        return row.stream().map(f -> f.equals(reference) ? none(f) : f).toList();
+    private static List<Field> without(List<Field> row, List<Field> references) {
+        return references.isEmpty()
+                ? row
+                : row.stream()
+                        .map(f -> references.contains(f) ? new Field(f.column(), Value.NULL) : f)
+                        .toList();
     }
 
     private static Field field(List<Field> row, String column) {
@@ -255,22 +315,36 @@ public final class ChangePlan {
         return table.name().toLowerCase(Locale.ROOT);
     }
 
+    /** Where tables refer to each other in a circle, it is broken at a reference that may be NULL, if there is one. */
     private static List<TableMatch> parentsFirst(List<TableMatch> matches) {
-        Set<TableMatch> ordered = new LinkedHashSet<>();
-        matches.forEach(m -> visit(m, matches, ordered, new HashSet<>()));
+        List<TableMatch> left = new ArrayList<>(matches);
+        List<TableMatch> ordered = new ArrayList<>();
+        while (!left.isEmpty()) {
+            TableMatch next = left.stream()
+                    .filter(m -> !waitsFor(m, left, false))
+                    .findFirst()
+                    .or(() ->
+                            left.stream().filter(m -> !waitsFor(m, left, true)).findFirst())
+                    .orElse(left.get(0));
+            left.remove(next);
+            ordered.add(next);
+        }
         return List.copyOf(ordered);
     }
 
-    private static void visit(
-            TableMatch match, List<TableMatch> all, Set<TableMatch> ordered, Set<TableMatch> onTheWay) {
-        if (ordered.contains(match) || !onTheWay.add(match)) {
-            return;
-        }
-        for (ForeignKey key : match.target().foreignKeys()) {
-            all.stream()
-                    .filter(m -> isSame(m.target().name(), key.parent()))
-                    .forEach(parent -> visit(parent, all, ordered, onTheWay));
-        }
-        ordered.add(match);
+    /**
+     * Whether a table refers to another of these.
+     *
+     * @param always whether only references count that must not be NULL
+     */
+    private static boolean waitsFor(TableMatch match, List<TableMatch> others, boolean always) {
+        return match.target().foreignKeys().stream()
+                .filter(key -> !always || key.columns().stream().noneMatch(name -> isNullable(match, name)))
+                .anyMatch(key -> others.stream()
+                        .anyMatch(o -> o != match && isSame(o.target().name(), key.parent())));
+    }
+
+    private static boolean isNullable(TableMatch match, String column) {
+        return match.target().column(column).filter(ColumnShape::nullable).isPresent();
     }
 }

@@ -11,6 +11,7 @@ import sharptally.core.shape.TableShape;
 import sharptally.core.sql.SqlDialect;
 import sharptally.core.sql.SqlDialect.Precondition;
 import sharptally.core.sql.SqlText;
+import sharptally.core.types.Value;
 
 /**
  * Writes changes as statements of one engine. Immutable.
@@ -127,6 +128,10 @@ public record ChangeSql(SqlDialect dialect, boolean guarded) {
                 .mapToObj(i -> {
                     ColumnShape column =
                             ((Change.Update) changes.get(0)).after().get(i).column();
+                    if (changes.stream()
+                            .allMatch(c -> ((Change.Update) c).after().get(i).value() instanceof Value.Null)) {
+                        return "\n  " + dialect.quote(column.name()) + " = NULL";
+                    }
                     String cases = changes.stream()
                             .map(c -> (Change.Update) c)
                             .map(u -> "\n    WHEN " + held(u.key()) + " THEN "

@@ -17,36 +17,15 @@ import sharptally.core.sql.SqlDialect;
 
 /** Writes a plan as a script that a person can read and an engine's own client can run. Memory: flat. */
 public final class ScriptWriter {
-    private static final int ROWS_PER_STATEMENT = 200;
-    private static final int MAX_SHAPES = 64;
-
-    /** How many rows a statement changes. */
-    public enum Style {
-        /** One, which is easiest to read. */
-        ROW,
-        /** Many, which is faster. */
-        BATCH;
-
-        @Override
-        public String toString() {
-            return name().toLowerCase(java.util.Locale.ROOT);
-        }
-    }
-
     private final SqlDialect dialect;
+    private final ScriptForm form;
     private final ChangeSql sql;
-    private final Style style;
-    private final boolean guarded;
     private final Appendable out;
 
-    /**
-     * @param guarded whether the script stops where a row had moved on
-     */
-    public ScriptWriter(SqlDialect dialect, Style style, boolean guarded, Appendable out) {
+    public ScriptWriter(SqlDialect dialect, ScriptForm form, Appendable out) {
         this.dialect = dialect;
-        this.sql = new ChangeSql(dialect, guarded);
-        this.style = style;
-        this.guarded = guarded;
+        this.form = form;
+        this.sql = new ChangeSql(dialect, form.guarded());
         this.out = out;
     }
 
@@ -66,12 +45,18 @@ public final class ScriptWriter {
     public void write(ChangePlan plan, List<String> header) {
         write(header);
         line("");
-        (guarded ? dialect.beginScript() : dialect.beginPlain()).forEach(this::line);
-        if (guarded) {
+        Caution caution = form.caution();
+        caution.lockWait().ifPresent(time -> dialect.scriptLockWait(time).forEach(this::line));
+        caution.beforeTransaction(dialect, plan).forEach(this::statement);
+        (form.guarded() ? dialect.beginScript() : dialect.beginPlain()).forEach(this::line);
+        caution.atStart(dialect, plan).forEach(this::statement);
+        if (form.guarded()) {
             plan.matches().forEach(this::checkShape);
         }
+        caution.kept(dialect).ifPresent(kept -> keep(plan, kept));
         Stages stages = new Stages();
         plan.play(stages);
+        caution.after(dialect, plan).forEach(this::statement);
         List<String> numbers = new ArrayList<>();
         stages.numbered.forEach(
                 (match, columns) -> columns.forEach(c -> numbers.addAll(dialect.numbersGoOn(match.target(), c))));
@@ -83,6 +68,15 @@ public final class ScriptWriter {
         dialect.endScript().forEach(this::line);
         if (afterwards) {
             numbersGoOn(numbers);
+        }
+    }
+
+    private void keep(ChangePlan plan, KeptRows kept) {
+        line("");
+        line(comment("rows that are changed or deleted, as they are now"));
+        kept.play(plan, this::statement);
+        if (form.guarded()) {
+            dialect.startCount().forEach(this::statement);
         }
     }
 
@@ -102,10 +96,14 @@ public final class ScriptWriter {
         dialect.checkShape(match.target(), columns).forEach(this::line);
     }
 
-    /** Writes statements as changes come, those that may stand together in one where that is wanted. */
-    private final class Stages implements ChangeSink {
-        private final Map<List<String>, List<Change>> waiting = new LinkedHashMap<>();
+    /** Writes statements as changes come. */
+    private final class Stages implements ChangeSink, Grouping.Out {
         private final Map<TableMatch, Set<ColumnShape>> numbered = new LinkedHashMap<>();
+        private final Grouping grouping = switch (form.style()) {
+            case ROW -> new Grouping.Rows(this);
+            case BATCH -> new Grouping.Batches(sql, this);
+            case MERGE -> new Grouping.Sets(sql, this);
+        };
 
         @Override
         public void beginTable(TableMatch match, Stage stage) {
@@ -125,55 +123,52 @@ public final class ScriptWriter {
                     numbered.putIfAbsent(match, columns);
                 }
             }
-            Optional<List<String>> shape = style == Style.BATCH ? sql.shape(change) : Optional.empty();
-            if (shape.isEmpty()) {
-                alone(match, change);
-                return;
-            }
-            List<Change> together = waiting.computeIfAbsent(shape.get(), s -> new ArrayList<>());
-            together.add(change);
-            if (together.size() == ROWS_PER_STATEMENT) {
-                flush(match, together);
-            } else if (waiting.size() == MAX_SHAPES) {
-                flushAll(match);
-            }
-        }
-
-        private void alone(TableMatch match, Change change) {
-            String statement = sql.statement(match.target(), change).render(dialect::literal);
-            statement(match, statement, () -> sql.precondition(change), 1);
-        }
-
-        private void flushAll(TableMatch match) {
-            waiting.values().forEach(together -> flush(match, together));
-            waiting.clear();
-        }
-
-        private void flush(TableMatch match, List<Change> together) {
-            if (together.size() == 1) {
-                alone(match, together.get(0));
-            } else if (!together.isEmpty()) {
-                List<Change> all = List.copyOf(together);
-                statement(match, sql.together(match.target(), all), () -> sql.precondition(all), all.size());
-            }
-            together.clear();
-        }
-
-        private void statement(
-                TableMatch match,
-                String statement,
-                Supplier<Optional<SqlDialect.Precondition>> precondition,
-                long rows) {
-            line(guarded ? dialect.countedStatement(match.target(), statement, precondition, rows) : statement + ";");
+            grouping.add(match, change);
         }
 
         @Override
         public void endTable(TableMatch match, Stage stage, long rows) {
-            flushAll(match);
-            if (guarded) {
+            grouping.end(match, rows);
+        }
+
+        @Override
+        public void plain(String statement) {
+            statement(statement);
+        }
+
+        @Override
+        public void alone(TableMatch match, Change change) {
+            if (form.oldValues() && change instanceof Change.Update update) {
+                line(comment(update.before().stream()
+                        .map(f -> f.column().name() + " was " + dialect.literal(f.value(), f.column()))
+                        .collect(Collectors.joining(", "))));
+            }
+            String statement = sql.statement(match.target(), change).render(dialect::literal);
+            counted(match, statement, () -> sql.precondition(change), 1);
+        }
+
+        @Override
+        public void counted(
+                TableMatch match,
+                String statement,
+                Supplier<Optional<SqlDialect.Precondition>> precondition,
+                long rows) {
+            line(
+                    form.guarded()
+                            ? dialect.countedStatement(match.target(), statement, precondition, rows)
+                            : statement + ";");
+        }
+
+        @Override
+        public void check(TableMatch match, long rows) {
+            if (form.guarded()) {
                 dialect.checkCount(match.target(), rows).forEach(ScriptWriter.this::line);
             }
         }
+    }
+
+    private void statement(String text) {
+        line(text + ";");
     }
 
     /** One comment line, whatever characters a name in it may have. */

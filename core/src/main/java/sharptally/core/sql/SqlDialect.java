@@ -1,5 +1,6 @@
 package sharptally.core.sql;
 
+import java.time.Duration;
 import java.util.List;
 import java.util.Optional;
 import java.util.function.Supplier;
@@ -100,6 +101,49 @@ public interface SqlDialect {
 
     /** Lines that stop the whole transaction unless the statements since the last check touched that many rows. */
     List<String> checkCount(TableShape table, long rows);
+
+    /** Statements that begin to count anew, where an engine counts whatever a session does. */
+    default List<String> startCount() {
+        return List.of();
+    }
+
+    /** Statements by which a session waits only so long for a lock; none where the engine never waits, or can't be told. */
+    List<String> lockWait(Duration atMost);
+
+    /** Lines of a script that do the same, without an answer. */
+    default List<String> scriptLockWait(Duration atMost) {
+        return lockWait(atMost).stream().map(statement -> statement + ";").toList();
+    }
+
+    /** Statements that put checks of foreign keys off to the end of a transaction, as far as the engine can. */
+    List<String> deferReferences();
+
+    /** Statements that keep the triggers of a table from running; empty where the engine can't. */
+    List<String> triggersOff(TableShape table);
+
+    /** Statements that take {@link #triggersOff} back. */
+    List<String> triggersOn(TableShape table);
+
+    /** Whether one statement that finds many rows by their keys is faster than a prepared one for each. */
+    boolean isFasterTogether();
+
+    /** How many rows are changed at once by those that are staged. */
+    SetForm setForm();
+
+    /** Makes a temporary table, for this transaction or session, with the columns of a query. */
+    default String stage(String name, String query) {
+        return "CREATE TEMPORARY TABLE " + name + " AS " + query;
+    }
+
+    /** Removes it. */
+    default String unstage(String name) {
+        return "DROP TABLE " + name;
+    }
+
+    /** A condition that holds where two expressions of a column's type are exactly the same, or both NULL. */
+    default String same(ColumnShape column, String one, String other) {
+        return one + " IS NOT DISTINCT FROM " + other;
+    }
 
     /** How a person runs a script with the engine's own client: a command, {@code FILE} standing for the script. */
     String howToRun(String location);

@@ -11,7 +11,6 @@ import java.util.Optional;
 import java.util.Random;
 import java.util.TreeMap;
 import java.util.TreeSet;
-import java.util.function.Supplier;
 import org.junit.jupiter.api.RepeatedTest;
 import sharptally.core.finding.Difference;
 import sharptally.core.finding.Finding;
@@ -25,7 +24,6 @@ import sharptally.core.shape.KeyShape;
 import sharptally.core.shape.TableName;
 import sharptally.core.shape.TableShape;
 import sharptally.core.sql.SqlDialect;
-import sharptally.core.sql.SqlText;
 import sharptally.core.types.CanonicalType;
 import sharptally.core.types.Kind;
 import sharptally.core.types.Value;
@@ -79,66 +77,7 @@ class ChangePlanTest {
     }
 
     /** A dialect of which plans need nothing. */
-    private static final SqlDialect DIALECT = new SqlDialect() {
-        @Override
-        public String quote(String name) {
-            return name;
-        }
-
-        @Override
-        public boolean holdsAnyValue() {
-            return false;
-        }
-
-        @Override
-        public String literal(Value value, ColumnShape column) {
-            return value.toString();
-        }
-
-        @Override
-        public void appendHolds(SqlText.Builder sql, ColumnShape column, Value value) {}
-
-        @Override
-        public String overridingIdentity(TableShape shape) {
-            return "";
-        }
-
-        @Override
-        public SqlText deleteOne(TableShape shape, SqlText condition) {
-            return condition;
-        }
-
-        @Override
-        public List<String> beginScript() {
-            return List.of();
-        }
-
-        @Override
-        public List<String> beginPlain() {
-            return List.of();
-        }
-
-        @Override
-        public List<String> endScript() {
-            return List.of();
-        }
-
-        @Override
-        public String countedStatement(
-                TableShape shape, String statement, Supplier<Optional<Precondition>> precondition, long rows) {
-            return statement;
-        }
-
-        @Override
-        public List<String> checkCount(TableShape shape, long rows) {
-            return List.of();
-        }
-
-        @Override
-        public String howToRun(String location) {
-            return location;
-        }
-    };
+    private static final SqlDialect DIALECT = org.mockito.Mockito.mock(SqlDialect.class);
 
     /** Rows of all tables: by table, then by id, the reference and the value. */
     private static final class Rows {

@@ -1,5 +1,6 @@
 package sharptally.engines.any;
 
+import java.time.Duration;
 import java.util.HexFormat;
 import java.util.List;
 import java.util.Optional;
@@ -7,6 +8,7 @@ import java.util.function.Supplier;
 import sharptally.core.shape.ColumnShape;
 import sharptally.core.shape.Generation;
 import sharptally.core.shape.TableShape;
+import sharptally.core.sql.SetForm;
 import sharptally.core.sql.SqlDialect;
 import sharptally.core.sql.SqlText;
 import sharptally.core.types.Value;
@@ -124,5 +126,45 @@ final class StandardDialect implements SqlDialect {
     @Override
     public String howToRun(String location) {
         return "the database's own client, auto-commit off, on FILE";
+    }
+
+    @Override
+    public List<String> lockWait(Duration atMost) {
+        return List.of();
+    }
+
+    @Override
+    public List<String> deferReferences() {
+        return List.of();
+    }
+
+    @Override
+    public List<String> triggersOff(TableShape table) {
+        return List.of();
+    }
+
+    @Override
+    public List<String> triggersOn(TableShape table) {
+        return List.of();
+    }
+
+    @Override
+    public boolean isFasterTogether() {
+        return false;
+    }
+
+    @Override
+    public SetForm setForm() {
+        return SetForm.MERGE;
+    }
+
+    @Override
+    public String stage(String name, String query) {
+        return "CREATE LOCAL TEMPORARY TABLE " + name + " AS (" + query + ") WITH DATA";
+    }
+
+    @Override
+    public String same(ColumnShape column, String one, String other) {
+        return "(" + one + " = " + other + " OR (" + one + " IS NULL AND " + other + " IS NULL))";
     }
 }

@@ -1,5 +1,6 @@
 package sharptally.engines.duckdb;
 
+import java.time.Duration;
 import java.time.LocalDate;
 import java.time.ZoneOffset;
 import java.util.HexFormat;
@@ -8,6 +9,7 @@ import java.util.Optional;
 import java.util.function.Supplier;
 import sharptally.core.shape.ColumnShape;
 import sharptally.core.shape.TableShape;
+import sharptally.core.sql.SetForm;
 import sharptally.core.sql.SqlDialect;
 import sharptally.core.sql.SqlText;
 import sharptally.core.types.Kind;
@@ -153,5 +155,43 @@ final class DuckDialect implements SqlDialect {
     @Override
     public String howToRun(String location) {
         return "duckdb -bail '" + location.replace("'", "'\\''") + "' < FILE";
+    }
+
+    @Override
+    public List<String> lockWait(Duration atMost) {
+        return List.of();
+    }
+
+    @Override
+    public List<String> deferReferences() {
+        return List.of();
+    }
+
+    @Override
+    public List<String> triggersOff(TableShape table) {
+        return List.of();
+    }
+
+    @Override
+    public List<String> triggersOn(TableShape table) {
+        return List.of();
+    }
+
+    @Override
+    public boolean isFasterTogether() {
+        return false;
+    }
+
+    @Override
+    public SetForm setForm() {
+        return SetForm.FROM;
+    }
+
+    @Override
+    public String same(ColumnShape column, String one, String other) {
+        Kind kind = DuckReading.kind(column);
+        return kind == Kind.OTHER || kind == Kind.JSON
+                ? "CAST(" + one + " AS VARCHAR) IS NOT DISTINCT FROM CAST(" + other + " AS VARCHAR)"
+                : one + " IS NOT DISTINCT FROM " + other;
     }
 }

@@ -1,5 +1,6 @@
 package sharptally.engines.h2;
 
+import java.time.Duration;
 import java.util.HexFormat;
 import java.util.List;
 import java.util.Optional;
@@ -8,6 +9,7 @@ import sharptally.core.place.Address;
 import sharptally.core.shape.ColumnShape;
 import sharptally.core.shape.Generation;
 import sharptally.core.shape.TableShape;
+import sharptally.core.sql.SetForm;
 import sharptally.core.sql.SqlDialect;
 import sharptally.core.sql.SqlText;
 import sharptally.core.types.Value;
@@ -166,5 +168,53 @@ final class H2Dialect implements SqlDialect {
     @Override
     public boolean numbersGoOnAfterwards() {
         return true;
+    }
+
+    @Override
+    public List<String> lockWait(Duration atMost) {
+        return List.of("SET LOCK_TIMEOUT " + atMost.toMillis());
+    }
+
+    @Override
+    public List<String> deferReferences() {
+        return List.of();
+    }
+
+    @Override
+    public List<String> triggersOff(TableShape table) {
+        return List.of();
+    }
+
+    @Override
+    public List<String> triggersOn(TableShape table) {
+        return List.of();
+    }
+
+    @Override
+    public boolean isFasterTogether() {
+        return false;
+    }
+
+    @Override
+    public SetForm setForm() {
+        return SetForm.MERGE;
+    }
+
+    @Override
+    public String stage(String name, String query) {
+        return "CREATE LOCAL TEMPORARY TABLE " + name + " TRANSACTIONAL AS " + query;
+    }
+
+    /** To drop a table would commit; it goes with the session. */
+    @Override
+    public String unstage(String name) {
+        return "DELETE FROM " + name;
+    }
+
+    @Override
+    public String same(ColumnShape column, String one, String other) {
+        return column.collation().isPresent()
+                ? "CAST(" + one + " AS VARBINARY) IS NOT DISTINCT FROM CAST(" + other + " AS VARBINARY)"
+                : one + " IS NOT DISTINCT FROM " + other;
     }
 }

@@ -89,6 +89,39 @@ final class JdbcChangeSession implements ChangeSession {
         }
     }
 
+    @Override
+    public void set(String statement) {
+        try (Statement prepared = connection.createStatement()) {
+            prepared.execute(statement);
+        } catch (SQLException e) {
+            throw refused(-1, e);
+        }
+    }
+
+    @Override
+    public boolean executeTogether(SqlText statement, long rows) {
+        try {
+            if (!supportsSavepoints()) {
+                return false;
+            }
+            Savepoint before = connection.setSavepoint();
+            try {
+                if (one(statement, "") == rows) {
+                    connection.releaseSavepoint(before);
+                    return true;
+                }
+            } catch (SQLException e) {
+                if (connection.isClosed() || mayBeTriedAgain(e)) {
+                    throw refused(-1, e);
+                }
+            }
+            connection.rollback(before);
+            return false;
+        } catch (SQLException e) {
+            throw refused(-1, e);
+        }
+    }
+
     private boolean supportsSavepoints() throws SQLException {
         if (savepoints.isEmpty()) {
             savepoints = Optional.of(connection.getMetaData().supportsSavepoints());

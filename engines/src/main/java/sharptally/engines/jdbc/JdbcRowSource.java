@@ -89,7 +89,10 @@ final class JdbcRowSource implements RowSource {
         for (int i = 0; i < columnCount; i++) {
             columns[i] = decoded[i] ? new Column(rowsPerBatch) : null;
         }
-        RowImages images = new RowImages(stream.decoder().orElseThrow(), rowsPerBatch, lastBytes + lastBytes / 8);
+        RowImages images = new RowImages(
+                stream.decoder().orElseThrow(),
+                rowsPerBatch,
+                Math.min(lastBytes + lastBytes / 8, MAX_BATCH_BYTES + MAX_BATCH_BYTES / 8));
         while (images.rows() < rowsPerBatch && images.size() < MAX_BATCH_BYTES) {
             if (!stream.next(columns, images)) {
                 ended = true;

@@ -1,5 +1,6 @@
 package sharptally.engines.mariadb;
 
+import java.time.Duration;
 import java.util.HexFormat;
 import java.util.List;
 import java.util.Locale;
@@ -8,6 +9,7 @@ import java.util.function.Supplier;
 import sharptally.core.place.Address;
 import sharptally.core.shape.ColumnShape;
 import sharptally.core.shape.TableShape;
+import sharptally.core.sql.SetForm;
 import sharptally.core.sql.SqlDialect;
 import sharptally.core.sql.SqlText;
 import sharptally.core.types.Kind;
@@ -171,5 +173,50 @@ record MariaDialect(String client) implements SqlDialect {
         String port = server.port() < 0 ? "" : " -P " + server.port();
         return client + " --default-character-set=utf8mb4 -h " + server.host() + port + user + " " + server.database()
                 + " < FILE";
+    }
+
+    @Override
+    public List<String> lockWait(Duration atMost) {
+        return List.of(
+                "SET SESSION innodb_lock_wait_timeout = " + Math.max(1, atMost.toSeconds()),
+                "SET SESSION lock_wait_timeout = " + Math.max(1, atMost.toSeconds()));
+    }
+
+    @Override
+    public List<String> deferReferences() {
+        return List.of();
+    }
+
+    @Override
+    public List<String> triggersOff(TableShape table) {
+        return List.of();
+    }
+
+    @Override
+    public List<String> triggersOn(TableShape table) {
+        return List.of();
+    }
+
+    @Override
+    public boolean isFasterTogether() {
+        return true;
+    }
+
+    @Override
+    public SetForm setForm() {
+        return SetForm.JOIN;
+    }
+
+    @Override
+    public String unstage(String name) {
+        return "DROP TEMPORARY TABLE " + name;
+    }
+
+    @Override
+    public String same(ColumnShape column, String one, String other) {
+        Kind kind = MariaReading.kind(column);
+        return kind == Kind.TEXT || kind == Kind.JSON
+                ? "CAST(" + one + " AS BINARY) <=> CAST(" + other + " AS BINARY)"
+                : one + " <=> " + other;
     }
 }

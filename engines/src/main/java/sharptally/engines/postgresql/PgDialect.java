@@ -1,5 +1,6 @@
 package sharptally.engines.postgresql;
 
+import java.time.Duration;
 import java.time.LocalDate;
 import java.util.HexFormat;
 import java.util.List;
@@ -10,6 +11,7 @@ import sharptally.core.shape.ColumnShape;
 import sharptally.core.shape.Generation;
 import sharptally.core.shape.TableName;
 import sharptally.core.shape.TableShape;
+import sharptally.core.sql.SetForm;
 import sharptally.core.sql.SqlDialect;
 import sharptally.core.sql.SqlText;
 import sharptally.core.types.Kind;
@@ -108,13 +110,9 @@ final class PgDialect implements SqlDialect {
     @Override
     public void appendHolds(SqlText.Builder sql, ColumnShape column, Value value) {
         sql.text(quoted(column.name()));
-        Kind kind = PgReading.kind(column);
-        boolean byText =
-                kind == Kind.OTHER || kind == Kind.JSON || column.collation().isPresent();
         if (value instanceof Value.Null) {
             sql.text(" IS NULL");
-        } else if (byText && (value instanceof Value.Other || value instanceof Value.Text)) {
-            // Some types have no equality, others hold different texts equal.
+        } else if (byText(column) && (value instanceof Value.Other || value instanceof Value.Text)) {
             String text = value instanceof Value.Other other ? other.text() : value.toString();
             sql.text("::text COLLATE \"C\" = ").text(text(text));
         } else {
@@ -196,5 +194,55 @@ final class PgDialect implements SqlDialect {
         return List.of("DO $$ BEGIN PERFORM setval(s, n) FROM (SELECT " + sequence + "::regclass AS s, max("
                 + quoted(column.name()) + ") AS n FROM " + name
                 + ") numbers WHERE s IS NOT NULL AND n > coalesce(pg_sequence_last_value(s), 0); END $$;");
+    }
+
+    @Override
+    public List<String> lockWait(Duration atMost) {
+        return List.of("SET lock_timeout = '" + atMost.toMillis() + "ms'");
+    }
+
+    @Override
+    public List<String> deferReferences() {
+        return List.of("SET CONSTRAINTS ALL DEFERRED");
+    }
+
+    @Override
+    public List<String> triggersOff(TableShape table) {
+        return List.of("ALTER TABLE " + quote(table.name()) + " DISABLE TRIGGER USER");
+    }
+
+    @Override
+    public List<String> triggersOn(TableShape table) {
+        return List.of(
+                // A table with checks still to be made can't be altered.
+                "SET CONSTRAINTS ALL IMMEDIATE", "ALTER TABLE " + quote(table.name()) + " ENABLE TRIGGER USER");
+    }
+
+    @Override
+    public boolean isFasterTogether() {
+        return true;
+    }
+
+    @Override
+    public SetForm setForm() {
+        return SetForm.FROM;
+    }
+
+    @Override
+    public String stage(String name, String query) {
+        return "CREATE TEMP TABLE " + name + " ON COMMIT DROP AS " + query;
+    }
+
+    /** Some types have no equality, others hold different texts equal. */
+    private static boolean byText(ColumnShape column) {
+        Kind kind = PgReading.kind(column);
+        return kind == Kind.OTHER || kind == Kind.JSON || column.collation().isPresent();
+    }
+
+    @Override
+    public String same(ColumnShape column, String one, String other) {
+        return byText(column)
+                ? one + "::text COLLATE \"C\" IS NOT DISTINCT FROM " + other + "::text COLLATE \"C\""
+                : one + " IS NOT DISTINCT FROM " + other;
     }
 }

@@ -1,11 +1,13 @@
 package sharptally.engines.sqlite;
 
+import java.time.Duration;
 import java.util.HexFormat;
 import java.util.List;
 import java.util.Optional;
 import java.util.function.Supplier;
 import sharptally.core.shape.ColumnShape;
 import sharptally.core.shape.TableShape;
+import sharptally.core.sql.SetForm;
 import sharptally.core.sql.SqlDialect;
 import sharptally.core.sql.SqlText;
 import sharptally.core.types.Kind;
@@ -145,5 +147,50 @@ final class SqliteDialect implements SqlDialect {
     @Override
     public String howToRun(String location) {
         return "sqlite3 '" + location.replace("'", "'\\''") + "' < FILE";
+    }
+
+    @Override
+    public List<String> lockWait(Duration atMost) {
+        return List.of("PRAGMA busy_timeout = " + atMost.toMillis());
+    }
+
+    @Override
+    public List<String> scriptLockWait(Duration atMost) {
+        return List.of(".timeout " + atMost.toMillis());
+    }
+
+    @Override
+    public List<String> deferReferences() {
+        return List.of("PRAGMA defer_foreign_keys = ON");
+    }
+
+    @Override
+    public List<String> triggersOff(TableShape table) {
+        return List.of();
+    }
+
+    @Override
+    public List<String> triggersOn(TableShape table) {
+        return List.of();
+    }
+
+    @Override
+    public boolean isFasterTogether() {
+        return false;
+    }
+
+    @Override
+    public SetForm setForm() {
+        return SetForm.FROM;
+    }
+
+    @Override
+    public List<String> startCount() {
+        return List.of("UPDATE temp.row_count SET before = total_changes() + 1");
+    }
+
+    @Override
+    public String same(ColumnShape column, String one, String other) {
+        return one + " IS " + other + (column.collation().isPresent() ? " COLLATE BINARY" : "");
     }
 }

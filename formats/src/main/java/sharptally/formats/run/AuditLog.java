@@ -1,5 +1,7 @@
 package sharptally.formats.run;
 
+import com.fasterxml.jackson.databind.JsonNode;
+import com.fasterxml.jackson.databind.MappingIterator;
 import java.io.IOException;
 import java.io.InputStream;
 import java.io.OutputStream;
@@ -16,6 +18,7 @@ import java.time.temporal.ChronoUnit;
 import java.util.HexFormat;
 import java.util.LinkedHashMap;
 import java.util.Map;
+import java.util.Optional;
 
 /** Who did what with a run: one line for each script that was written and each change of a target, never changed. */
 public final class AuditLog {
@@ -44,6 +47,27 @@ public final class AuditLog {
             out.write((Json.line(entry) + "\n").getBytes(StandardCharsets.UTF_8));
         } catch (IOException e) {
             throw RunWriter.cantWrite(file, e);
+        }
+    }
+
+    /** Who wrote a script of this hash for this run, and when; empty where nobody did. */
+    public Optional<String> writer(String sha256) {
+        if (!Files.exists(file)) {
+            return Optional.empty();
+        }
+        try (MappingIterator<JsonNode> entries =
+                Json.MAPPER.readerFor(JsonNode.class).readValues(file.toFile())) {
+            while (entries.hasNextValue()) {
+                JsonNode entry = entries.nextValue();
+                if (sha256.equals(entry.path("sha256").asText())
+                        || sha256.equals(entry.path("undo-sha256").asText())) {
+                    return Optional.of("by " + entry.path("user").asText() + " at "
+                            + entry.path("at").asText());
+                }
+            }
+            return Optional.empty();
+        } catch (IOException e) {
+            throw RunFolder.unreadable(file, String.valueOf(e.getMessage()), e);
         }
     }
 

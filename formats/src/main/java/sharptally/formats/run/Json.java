@@ -2,8 +2,10 @@ package sharptally.formats.run;
 
 import com.fasterxml.jackson.annotation.JsonSubTypes;
 import com.fasterxml.jackson.annotation.JsonTypeInfo;
+import com.fasterxml.jackson.core.JsonFactory;
 import com.fasterxml.jackson.core.JsonGenerator;
 import com.fasterxml.jackson.core.JsonParser;
+import com.fasterxml.jackson.core.StreamReadConstraints;
 import com.fasterxml.jackson.core.util.DefaultIndenter;
 import com.fasterxml.jackson.core.util.DefaultPrettyPrinter;
 import com.fasterxml.jackson.databind.DeserializationContext;
@@ -25,7 +27,11 @@ import sharptally.formats.value.ValueJson;
 
 /** The JSON of run folders: names in lower case with hyphens, indented where a file is one object. */
 public final class Json {
-    public static final ObjectMapper MAPPER = JsonMapper.builder()
+    public static final ObjectMapper MAPPER = JsonMapper.builder(JsonFactory.builder()
+                    .streamReadConstraints(StreamReadConstraints.builder()
+                            .maxStringLength(Integer.MAX_VALUE)
+                            .build())
+                    .build())
             .addModule(new Jdk8Module())
             .propertyNamingStrategy(PropertyNamingStrategies.KEBAB_CASE)
             .enable(SerializationFeature.INDENT_OUTPUT)
@@ -50,7 +56,7 @@ public final class Json {
                 .addDeserializer(Value.class, new StdDeserializer<>(Value.class) {
                     @Override
                     public Value deserialize(JsonParser in, DeserializationContext context) throws IOException {
-                        return ValueJson.read(in.readValueAsTree());
+                        return ValueJson.read(in);
                     }
 
                     @Override

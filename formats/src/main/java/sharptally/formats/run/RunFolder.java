@@ -1,10 +1,9 @@
 package sharptally.formats.run;
 
 import com.fasterxml.jackson.core.JacksonException;
+import com.fasterxml.jackson.core.JsonParser;
 import com.fasterxml.jackson.core.io.JsonEOFException;
 import com.fasterxml.jackson.core.type.TypeReference;
-import com.fasterxml.jackson.databind.JsonNode;
-import com.fasterxml.jackson.databind.MappingIterator;
 import java.io.BufferedInputStream;
 import java.io.IOException;
 import java.nio.file.Files;
@@ -97,7 +96,7 @@ public final class RunFolder implements FindingReader {
                 ErrorKind.USAGE, "there is no run yet", runs.toString(), "compare first, or name the run's folder");
     }
 
-    private static ToolException unreadable(Path where, String why, IOException e) {
+    static ToolException unreadable(Path where, String why, IOException e) {
         return new ToolException(
                 ErrorKind.SHEET, "can't read the run folder", where + " (" + why + ")", "compare again", e);
     }
@@ -144,11 +143,11 @@ public final class RunFolder implements FindingReader {
         FindingJson json = new FindingJson(match);
         long line = 0;
         try (var in = new BufferedInputStream(Files.newInputStream(file), 1 << 16);
-                MappingIterator<JsonNode> nodes =
-                        Json.MAPPER.readerFor(JsonNode.class).readValues(in)) {
-            while (nodes.hasNextValue()) {
+                JsonParser lines = Json.MAPPER.getFactory().createParser(in)) {
+            while (lines.nextToken() != null) {
+                Finding finding = json.read(lines);
                 line++;
-                consumer.accept(json.read(nodes.nextValue()));
+                consumer.accept(finding);
             }
         } catch (JsonEOFException e) {
             // A run that was broken off may end within a line; what stands before it was found all the same.

@@ -1,6 +1,8 @@
 package sharptally.formats.value;
 
 import com.fasterxml.jackson.core.JsonGenerator;
+import com.fasterxml.jackson.core.JsonParser;
+import com.fasterxml.jackson.core.JsonToken;
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
 import com.fasterxml.jackson.databind.util.TokenBuffer;
@@ -8,6 +10,7 @@ import java.io.IOException;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.stream.Collectors;
 import java.util.stream.IntStream;
 import sharptally.core.fault.ErrorKind;
@@ -22,6 +25,7 @@ import sharptally.core.types.Value;
 /** Findings of one match as JSON objects, values under the names of their columns. */
 public final class FindingJson {
     private static final ObjectMapper MAPPER = new ObjectMapper();
+    private static final List<String> SIDES = List.of("source", "target");
 
     private final List<String> keyNames;
     private final List<String> pairNames;
@@ -114,57 +118,103 @@ public final class FindingJson {
     }
 
     /**
+     * Reads the object that the parser stands on, as {@link #write} makes it: its kind comes first.
+     *
      * @throws ToolException when the object is not a finding of this match
      */
-    public Finding read(JsonNode node) {
-        String kind = node.path("kind").asText();
-        List<Value> key = keyNames.isEmpty() ? List.of() : values(node.path("key"), keyNames);
-        long times = node.path("times").asLong(1);
-        boolean among = node.path("among").asBoolean(false);
-        return switch (kind) {
-            case "missing" -> new Finding.Missing(key, values(node.path("row"), sourceNames), times, among);
-            case "extra" -> new Finding.Extra(key, values(node.path("row"), targetNames), times, among);
-            case "repeated" ->
-                new Finding.Repeated(
-                        key,
-                        node.path("in-source").asLong(),
-                        node.path("in-target").asLong());
-            case "changed" ->
-                new Finding.Changed(
-                        key,
-                        node.has("target-key") ? values(node.get("target-key"), keyNames) : key,
-                        differences(node.path("differs")));
-            default -> throw notOurs("kind '" + kind + "'");
-        };
-    }
-
-    private static List<Value> values(JsonNode object, List<String> names) {
-        List<Value> values = new ArrayList<>(names.size());
-        for (String name : names) {
-            JsonNode value = object.get(name);
-            if (value == null) {
-                throw notOurs("no value for column " + name);
-            }
-            values.add(ValueJson.read(value));
+    public Finding read(JsonParser in) throws IOException {
+        if (in.currentToken() != JsonToken.START_OBJECT || !"kind".equals(in.nextFieldName())) {
+            throw notOurs("an object that does not begin with its kind");
         }
-        return values;
+        Draft draft = new Draft(String.valueOf(in.nextTextValue()));
+        for (String field = in.nextFieldName(); field != null; field = in.nextFieldName()) {
+            in.nextToken();
+            draft.read(field, in);
+        }
+        return draft.finding();
     }
 
-    private List<Difference> differences(JsonNode object) {
-        List<Difference> differences = new ArrayList<>();
-        object.properties().forEach(field -> {
-            Integer pair = pairPlaces.get(field.getKey());
-            if (pair == null
-                    || !field.getValue().has("source")
-                    || !field.getValue().has("target")) {
-                throw notOurs("column " + field.getKey());
+    /** A finding on its way from a file. */
+    private final class Draft {
+        private final String kind;
+        private List<Value> key = List.of();
+        private Optional<List<Value>> targetKey = Optional.empty();
+        private List<Value> row = List.of();
+        private long times = 1;
+        private boolean among;
+        private long inSource;
+        private long inTarget;
+        private final List<Difference> differences = new ArrayList<>();
+
+        Draft(String kind) {
+            this.kind = kind;
+        }
+
+        void read(String field, JsonParser in) throws IOException {
+            switch (field) {
+                case "key" -> key = values(in, keyNames);
+                case "target-key" -> targetKey = Optional.of(values(in, keyNames));
+                case "row" -> row = values(in, kind.equals("missing") ? sourceNames : targetNames);
+                case "times" -> times = in.getLongValue();
+                case "among" -> among = in.getBooleanValue();
+                case "in-source" -> inSource = in.getLongValue();
+                case "in-target" -> inTarget = in.getLongValue();
+                case "differs" -> differences(in);
+                default -> in.skipChildren();
             }
-            differences.add(new Difference(
-                    pair,
-                    ValueJson.read(field.getValue().get("source")),
-                    ValueJson.read(field.getValue().get("target"))));
-        });
-        return differences;
+        }
+
+        private void differences(JsonParser in) throws IOException {
+            for (String name = in.nextFieldName(); name != null; name = in.nextFieldName()) {
+                Integer pair = pairPlaces.get(name);
+                in.nextToken();
+                if (pair == null) {
+                    throw notOurs("column " + name);
+                }
+                List<Value> both = values(in, SIDES);
+                differences.add(new Difference(pair, both.get(0), both.get(1)));
+            }
+        }
+
+        Finding finding() {
+            if (key.size() != keyNames.size()) {
+                throw notOurs("a " + kind + " row without its key");
+            }
+            if ((kind.equals("missing") || kind.equals("extra")) && row.isEmpty()) {
+                throw notOurs("a " + kind + " row without its values");
+            }
+            return switch (kind) {
+                case "missing" -> new Finding.Missing(key, row, times, among);
+                case "extra" -> new Finding.Extra(key, row, times, among);
+                case "repeated" -> new Finding.Repeated(key, inSource, inTarget);
+                case "changed" -> new Finding.Changed(key, targetKey.orElse(key), differences);
+                default -> throw notOurs("kind '" + kind + "'");
+            };
+        }
+    }
+
+    /** The values of an object, which must have these names; they mostly stand in this order. */
+    private static List<Value> values(JsonParser in, List<String> names) throws IOException {
+        if (in.currentToken() != JsonToken.START_OBJECT) {
+            throw notOurs("something else where an object of columns is expected");
+        }
+        Value[] values = new Value[names.size()];
+        int next = 0;
+        for (String name = in.nextFieldName(); name != null; name = in.nextFieldName()) {
+            int place = next < values.length && names.get(next).equals(name) ? next : names.indexOf(name);
+            in.nextToken();
+            if (place < 0) {
+                throw notOurs("column " + name);
+            }
+            values[place] = ValueJson.read(in);
+            next = place + 1;
+        }
+        for (int i = 0; i < values.length; i++) {
+            if (values[i] == null) {
+                throw notOurs("no value for column " + names.get(i));
+            }
+        }
+        return List.of(values);
     }
 
     private static ToolException notOurs(String what) {

@@ -1,12 +1,14 @@
 package sharptally.formats.value;
 
 import com.fasterxml.jackson.core.JsonGenerator;
+import com.fasterxml.jackson.core.JsonParser;
+import com.fasterxml.jackson.core.JsonToken;
 import com.fasterxml.jackson.databind.JsonNode;
 import java.io.IOException;
+import java.io.UncheckedIOException;
 import java.math.BigDecimal;
 import java.time.Instant;
 import java.time.LocalDate;
-import java.util.Base64;
 import java.util.UUID;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
@@ -49,9 +51,9 @@ public final class ValueJson {
         } else if (value instanceof Value.Double) {
             out.writeStringField("double", value.toString());
         } else if (value instanceof Value.Bytes v) {
-            out.writeStringField("bytes", Base64.getEncoder().encodeToString(v.value()));
+            out.writeBinaryField("bytes", v.value());
         } else if (value instanceof Value.BrokenText v) {
-            out.writeStringField("broken-text", Base64.getEncoder().encodeToString(v.bytes()));
+            out.writeBinaryField("broken-text", v.bytes());
         } else if (value instanceof Value.Date) {
             out.writeStringField("date", value.toString());
         } else if (value instanceof Value.Time) {
@@ -74,25 +76,59 @@ public final class ValueJson {
      * @throws ToolException when the JSON is not one of the forms that {@link #write} makes
      */
     public static Value read(JsonNode node) {
-        if (node.isNull()) {
-            return Value.NULL;
-        } else if (node.isBoolean()) {
-            return new Value.Bool(node.booleanValue());
-        } else if (node.isTextual()) {
-            return new Value.Text(node.textValue());
-        } else if (node.isIntegralNumber() && node.canConvertToLong()) {
-            return new Value.Int(node.longValue());
-        } else if (node.isObject() && node.has("type") && node.has("text")) {
-            return new Value.Other(node.get("type").asText(), node.get("text").asText());
-        } else if (node.isObject() && node.size() == 1) {
-            String tag = node.properties().iterator().next().getKey();
+        try (JsonParser in = node.traverse()) {
+            in.nextToken();
+            return read(in);
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
+    }
+
+    /**
+     * Reads the value that the parser stands on, and leaves it on the value's last token.
+     *
+     * @throws ToolException when the JSON is not one of the forms that {@link #write} makes
+     */
+    public static Value read(JsonParser in) throws IOException {
+        return switch (in.currentToken()) {
+            case VALUE_NULL -> Value.NULL;
+            case VALUE_TRUE -> new Value.Bool(true);
+            case VALUE_FALSE -> new Value.Bool(false);
+            case VALUE_STRING -> new Value.Text(in.getText());
+            case VALUE_NUMBER_INT -> new Value.Int(in.getLongValue());
+            case START_OBJECT -> readObject(in);
+            default -> throw unreadable("a JSON " + in.currentToken(), null);
+        };
+    }
+
+    private static Value readObject(JsonParser in) throws IOException {
+        String tag = in.nextFieldName();
+        if (tag == null || in.nextToken() != JsonToken.VALUE_STRING) {
+            throw unreadable("a JSON object of another kind", null);
+        }
+        Value value;
+        if (tag.equals("bytes")) {
+            value = new Value.Bytes(in.getBinaryValue());
+        } else if (tag.equals("broken-text")) {
+            value = new Value.BrokenText(in.getBinaryValue());
+        } else if (tag.equals("type")) {
+            String type = in.getText();
+            if (!"text".equals(in.nextFieldName())) {
+                throw unreadable("a type without a text", null);
+            }
+            in.nextToken();
+            value = new Value.Other(type, in.getText());
+        } else {
             try {
-                return readTagged(tag, node.get(tag).asText());
+                value = readTagged(tag, in.getText());
             } catch (RuntimeException e) {
-                throw unreadable(node, e);
+                throw unreadable("a JSON object '" + tag + "'", e);
             }
         }
-        throw unreadable(node, null);
+        if (in.nextToken() != JsonToken.END_OBJECT) {
+            throw unreadable("a JSON object with more than a value", null);
+        }
+        return value;
     }
 
     private static Value readTagged(String tag, String text) {
@@ -101,8 +137,6 @@ public final class ValueJson {
             case "decimal" -> new Value.Decimal(new BigDecimal(text));
             case "float" -> new Value.Real(Float.parseFloat(text));
             case "double" -> new Value.Double(Double.parseDouble(text));
-            case "bytes" -> new Value.Bytes(Base64.getDecoder().decode(text));
-            case "broken-text" -> new Value.BrokenText(Base64.getDecoder().decode(text));
             case "date" -> new Value.Date(LocalDate.parse(text));
             case "time" -> new Value.Time(TimeText.readTime(text).orElseThrow());
             case "timestamp" -> new Value.Timestamp(TimeText.readTimestamp(text).orElseThrow());
@@ -112,12 +146,8 @@ public final class ValueJson {
         };
     }
 
-    private static ToolException unreadable(JsonNode node, @org.jspecify.annotations.Nullable Throwable cause) {
+    private static ToolException unreadable(String what, @org.jspecify.annotations.Nullable Throwable cause) {
         return new ToolException(
-                ErrorKind.SHEET,
-                "not a value of a findings file",
-                "a JSON " + node.getNodeType().toString().toLowerCase(java.util.Locale.ROOT),
-                "compare again; the file was changed",
-                cause);
+                ErrorKind.SHEET, "not a value of a findings file", what, "compare again; the file was changed", cause);
     }
 }

@@ -9,6 +9,7 @@ import sharptally.core.finding.Finding;
 import sharptally.core.finding.FindingFilter;
 import sharptally.core.finding.FindingKind;
 import sharptally.core.match.TableMatch;
+import sharptally.core.types.Excerpt;
 import sharptally.core.types.Kind;
 import sharptally.core.types.Value;
 import sharptally.report.text.Figures;
@@ -124,7 +125,7 @@ final class FindingText implements FindingFormat {
     /** Text in quotes, so that blanks show and NULL is not the word NULL; dates and the like held as text, bare. */
     private static String shown(Value value, Kind comparedAs) {
         boolean quoted = value instanceof Value.Text && (comparedAs == Kind.TEXT || comparedAs == Kind.ANY);
-        String text = TextWidth.harmless(value.toString());
+        String text = TextWidth.harmless(Excerpt.of(value).toString());
         return quoted ? "'" + text + "'" : text;
     }
 

@@ -1,0 +1,38 @@
+package sharptally.cli;
+
+import java.util.Optional;
+import picocli.CommandLine.Option;
+import sharptally.core.fault.ErrorKind;
+import sharptally.core.fault.ToolException;
+import sharptally.core.script.Caution;
+
+/** What is done around changes. */
+final class CautionChoice {
+    @Option(
+            names = "--backup",
+            paramLabel = "SUFFIX",
+            description =
+                    "Keep the rows that are changed or deleted, as they were, in tables beside theirs: TABLE_SUFFIX.")
+    Optional<String> backup = Optional.empty();
+
+    @Option(names = "--no-triggers", description = "Keep the tables' triggers from running, where the engine can.")
+    boolean noTriggers;
+
+    @Option(
+            names = "--lock-wait",
+            paramLabel = "TIME",
+            defaultValue = "30s",
+            description = "How long to wait for a lock. Default: ${DEFAULT-VALUE}.")
+    String lockWait = "30s";
+
+    Caution choice() {
+        backup.filter(suffix -> !suffix.matches("\\w{1,40}")).ifPresent(suffix -> {
+            throw new ToolException(
+                    ErrorKind.USAGE,
+                    "not the end of a table's name: " + suffix,
+                    "--backup",
+                    "write letters, digits and _, such as before_mending");
+        });
+        return new Caution(noTriggers, backup, Optional.of(Durations.parse("--lock-wait", lockWait)));
+    }
+}

@@ -1,0 +1,94 @@
+package sharptally.core.script;
+
+import java.time.Duration;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import sharptally.core.fault.ErrorKind;
+import sharptally.core.fault.ToolException;
+import sharptally.core.match.TableMatch;
+import sharptally.core.shape.TableShape;
+import sharptally.core.sql.SqlDialect;
+
+/**
+ * What is done around changes, by a script or directly.
+ *
+ * @param withoutTriggers whether triggers are kept from running
+ * @param keepAs the end of the names of tables in which touched rows are kept as they were; empty where they are not
+ * @param lockWait how long to wait for a lock; empty for as long as the session does anyway
+ */
+public record Caution(boolean withoutTriggers, Optional<String> keepAs, Optional<Duration> lockWait) {
+    public static final Caution NONE = new Caution(false, Optional.empty(), Optional.empty());
+
+    /**
+     * @throws ToolException when the target has triggers that its engine can't keep from running
+     */
+    public void check(SqlDialect dialect, List<TableMatch> matches) {
+        if (!withoutTriggers) {
+            return;
+        }
+        matches.stream()
+                .map(TableMatch::target)
+                .filter(t -> t.hasTriggers() && dialect.triggersOff(t).isEmpty())
+                .findFirst()
+                .ifPresent(t -> {
+                    throw new ToolException(
+                            ErrorKind.REFUSED,
+                            "the triggers of this table can't be kept from running by its engine",
+                            t.name().toString(),
+                            "leave out --no-triggers, or drop them for the time being by hand");
+                });
+    }
+
+    /** The same, but that no rows are kept. */
+    public Caution withoutKeeping() {
+        return new Caution(withoutTriggers, Optional.empty(), lockWait);
+    }
+
+    /** Statements, without end marks, before the transaction: kept rows outlive nothing that is taken back. */
+    List<String> beforeTransaction(SqlDialect dialect, ChangePlan plan) {
+        return kept(dialect).stream()
+                .flatMap(kept -> plan.matches().stream().map(match -> kept.create(match.target())))
+                .toList();
+    }
+
+    /** Statements, without end marks, at the start of the transaction. */
+    List<String> atStart(SqlDialect dialect, ChangePlan plan) {
+        List<String> statements = new ArrayList<>(dialect.deferReferences());
+        if (withoutTriggers) {
+            withTriggers(plan).forEach(table -> statements.addAll(dialect.triggersOff(table)));
+        }
+        return statements;
+    }
+
+    /** Where touched rows are kept, if they are. */
+    Optional<KeptRows> kept(SqlDialect dialect) {
+        return keepAs.map(end -> new KeptRows(dialect, end));
+    }
+
+    /** All statements, without end marks, before the changes. */
+    public List<String> before(SqlDialect dialect, ChangePlan plan) {
+        List<String> statements = new ArrayList<>();
+        lockWait.ifPresent(time -> statements.addAll(dialect.lockWait(time)));
+        statements.addAll(beforeTransaction(dialect, plan));
+        statements.addAll(atStart(dialect, plan));
+        kept(dialect).ifPresent(kept -> kept.play(plan, statements::add));
+        return statements;
+    }
+
+    /** Statements, without end marks, behind the changes, in their transaction. */
+    public List<String> after(SqlDialect dialect, ChangePlan plan) {
+        return withoutTriggers
+                ? withTriggers(plan).stream()
+                        .flatMap(table -> dialect.triggersOn(table).stream())
+                        .toList()
+                : List.of();
+    }
+
+    private static List<TableShape> withTriggers(ChangePlan plan) {
+        return plan.matches().stream()
+                .map(TableMatch::target)
+                .filter(TableShape::hasTriggers)
+                .toList();
+    }
+}

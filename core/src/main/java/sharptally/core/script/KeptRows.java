@@ -1,0 +1,96 @@
+package sharptally.core.script;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import java.util.function.Consumer;
+import java.util.stream.Collectors;
+import sharptally.core.match.TableMatch;
+import sharptally.core.shape.TableName;
+import sharptally.core.shape.TableShape;
+import sharptally.core.sql.SqlDialect;
+import sharptally.core.sql.SqlText;
+
+/**
+ * Keeps the rows that a plan changes or deletes, as they are before it, in tables beside those of the target.
+ *
+ * @param end of the names of these tables, behind the name of the table whose rows are kept
+ */
+public record KeptRows(SqlDialect dialect, String end) {
+    private static final int ROWS_PER_STATEMENT = 200;
+
+    /** Where rows of a table are kept. */
+    public TableName nameFor(TableShape table) {
+        return new TableName(table.name().schema(), table.name().name() + "_" + end);
+    }
+
+    /** Makes the table for kept rows, unless it is there; without the end of a statement. */
+    public String create(TableShape table) {
+        return "CREATE TABLE IF NOT EXISTS " + dialect.quote(nameFor(table)) + " AS SELECT * FROM "
+                + dialect.quote(table.name()) + " WHERE 1 = 0";
+    }
+
+    /** Hands on the statements that keep the rows, each for many of them. */
+    public void play(ChangePlan plan, Consumer<String> statements) {
+        plan.play(new Keeping(statements));
+    }
+
+    private final class Keeping implements ChangeSink {
+        private final Consumer<String> statements;
+        private final List<String> conditions = new ArrayList<>();
+        private Stage stage = Stage.INSERTS;
+
+        Keeping(Consumer<String> statements) {
+            this.statements = statements;
+        }
+
+        @Override
+        public void beginTable(TableMatch match, Stage now) {
+            stage = now;
+        }
+
+        @Override
+        public void change(TableMatch match, Change change) {
+            if (stage == Stage.UPDATES || stage == Stage.DELETES) {
+                key(change).ifPresent(fields -> conditions.add(condition(fields)));
+                if (conditions.size() == ROWS_PER_STATEMENT) {
+                    flush(match);
+                }
+            }
+        }
+
+        @Override
+        public void endTable(TableMatch match, Stage now, long rows) {
+            flush(match);
+        }
+
+        private void flush(TableMatch match) {
+            if (!conditions.isEmpty()) {
+                statements.accept("INSERT INTO " + dialect.quote(nameFor(match.target())) + " SELECT * FROM "
+                        + dialect.quote(match.target().name()) + "\nWHERE " + String.join("\n   OR ", conditions));
+                conditions.clear();
+            }
+        }
+    }
+
+    private static Optional<List<Change.Field>> key(Change change) {
+        if (change instanceof Change.Update update) {
+            return Optional.of(update.key());
+        }
+        if (change instanceof Change.Delete delete) {
+            return Optional.of(
+                    delete.keyColumns() == 0 ? delete.row() : delete.row().subList(0, delete.keyColumns()));
+        }
+        return Optional.empty();
+    }
+
+    private String condition(List<Change.Field> fields) {
+        return fields.stream()
+                .map(f -> {
+                    var holds = new SqlText.Builder();
+                    dialect.appendHolds(holds, f.column(), f.value());
+                    return holds.build().render(dialect::literal);
+                })
+                .collect(Collectors.joining(" AND ", "(", ")"));
+    }
+}

@@ -1,0 +1,279 @@
+package sharptally.core.script;
+
+import java.util.ArrayList;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Locale;
+import java.util.Optional;
+import java.util.Set;
+import java.util.function.Function;
+import java.util.stream.Collectors;
+import java.util.stream.IntStream;
+import java.util.stream.Stream;
+import sharptally.core.script.Change.Field;
+import sharptally.core.shape.ColumnShape;
+import sharptally.core.shape.TableShape;
+import sharptally.core.sql.SetForm;
+import sharptally.core.sql.SqlDialect;
+import sharptally.core.sql.SqlDialect.Precondition;
+
+/**
+ * Changes of one shape carried out as one set: their rows are staged in a temporary table, which one statement then
+ * brings into the target. Immutable.
+ */
+final class SetSql {
+    private static final int MAX_NAME = 60;
+
+    /** A column of the staged rows. */
+    private record Staged(String name, ColumnShape column, Function<Change, Field> field) {}
+
+    private final SqlDialect dialect;
+    private final boolean guarded;
+    private final TableShape table;
+    private final String name;
+    private final Change first;
+    private final List<Staged> keys = new ArrayList<>();
+    private final List<Staged> before = new ArrayList<>();
+    private final List<Staged> after = new ArrayList<>();
+
+    /**
+     * @param name of the temporary table
+     * @param first one of the changes; the others are of its shape
+     */
+    SetSql(SqlDialect dialect, boolean guarded, TableShape table, String name, Change first) {
+        this.dialect = dialect;
+        this.guarded = guarded;
+        this.table = table;
+        this.name = name;
+        this.first = first;
+        if (first instanceof Change.Insert insert) {
+            stage(after, insert.row(), "", c -> ((Change.Insert) c).row());
+        } else if (first instanceof Change.Update update) {
+            stage(keys, update.key(), "", c -> ((Change.Update) c).key());
+            if (guarded) {
+                stage(before, update.before(), "_was", c -> ((Change.Update) c).before());
+            }
+            stage(after, update.after(), "_new", c -> ((Change.Update) c).after());
+        } else {
+            Change.Delete delete = (Change.Delete) first;
+            int count = guarded || delete.keyColumns() == 0 ? delete.row().size() : delete.keyColumns();
+            stage(keys, delete.row().subList(0, count), "", c -> ((Change.Delete) c).row());
+        }
+    }
+
+    private static void stage(
+            List<Staged> into, List<Field> fields, String suffix, Function<Change, List<Field>> fieldsOf) {
+        for (int i = 0; i < fields.size(); i++) {
+            int at = i;
+            ColumnShape column = fields.get(i).column();
+            into.add(new Staged(
+                    column.name() + suffix, column, c -> fieldsOf.apply(c).get(at)));
+        }
+    }
+
+    /** Changes that can be carried out together; empty for those that must stand alone. */
+    static Optional<List<String>> shape(Change change) {
+        if (change instanceof Change.Delete delete) {
+            return delete.oneOfMany() ? Optional.empty() : Optional.of(List.of("delete"));
+        }
+        boolean insert = change instanceof Change.Insert;
+        List<Field> fields = insert ? ((Change.Insert) change).row() : ((Change.Update) change).after();
+        return Optional.of(Stream.concat(
+                        Stream.of(insert ? "insert" : "update"),
+                        fields.stream().map(f -> f.column().name()))
+                .toList());
+    }
+
+    private List<Staged> columns() {
+        return Stream.of(keys, before, after).flatMap(List::stream).toList();
+    }
+
+    /** Names that tell what is in them; numbers where such names would be too long, or two would be the same. */
+    private List<String> names() {
+        List<String> telling = columns().stream().map(Staged::name).toList();
+        Set<String> distinct = new HashSet<>();
+        boolean usable =
+                telling.stream().allMatch(n -> n.length() <= MAX_NAME && distinct.add(n.toLowerCase(Locale.ROOT)));
+        return usable
+                ? telling
+                : IntStream.rangeClosed(1, telling.size())
+                        .mapToObj(i -> "c" + i)
+                        .toList();
+    }
+
+    private String staged(Staged column) {
+        return "s." + dialect.quote(names().get(columns().indexOf(column)));
+    }
+
+    private String ofTable(ColumnShape column) {
+        return dialect.quote(table.name()) + "." + dialect.quote(column.name());
+    }
+
+    /** Makes the temporary table, its columns being of the types of those that they stand for. */
+    String create() {
+        List<String> names = names();
+        List<Staged> columns = columns();
+        return dialect.stage(
+                name,
+                IntStream.range(0, names.size())
+                        .mapToObj(i ->
+                                dialect.quote(columns.get(i).column().name()) + " AS " + dialect.quote(names.get(i)))
+                        .collect(Collectors.joining(
+                                ", ", "SELECT ", " FROM " + dialect.quote(table.name()) + " WHERE 1 = 0")));
+    }
+
+    /** Stages the rows of some changes, a row a line. */
+    String insert(List<Change> changes) {
+        List<Staged> columns = columns();
+        return changes.stream()
+                .map(change -> columns.stream()
+                        .map(c -> c.field().apply(change))
+                        .map(f -> dialect.literal(f.value(), f.column()))
+                        .collect(Collectors.joining(", ", "  (", ")")))
+                .collect(Collectors.joining(",\n", "INSERT INTO " + name + " VALUES\n", ""));
+    }
+
+    /** The statement that brings the staged rows into the target. */
+    String statement() {
+        if (first instanceof Change.Insert insert) {
+            return inserts(insert);
+        }
+        String target = dialect.quote(table.name());
+        if (first instanceof Change.Delete) {
+            return dialect.setForm() == SetForm.JOIN
+                    ? "DELETE " + target + " FROM " + target + " JOIN " + name + " s ON " + held()
+                    : "DELETE FROM " + target + " WHERE " + exists();
+        }
+        boolean join = dialect.setForm() == SetForm.JOIN;
+        String sets = sets(
+                after,
+                c -> join ? ofTable(c.column()) : dialect.quote(c.column().name()),
+                this::staged);
+        return switch (dialect.setForm()) {
+            case FROM -> "UPDATE " + target + " SET " + sets + " FROM " + name + " s WHERE " + held();
+            case JOIN -> "UPDATE " + target + " JOIN " + name + " s ON " + held() + " SET " + sets;
+            case MERGE ->
+                "MERGE INTO " + target + " USING " + name + " s ON (" + held() + ") WHEN MATCHED THEN UPDATE SET "
+                        + sets;
+        };
+    }
+
+    /** By what a row of the target and a staged one belong together, and that it holds what it held. */
+    private String held() {
+        return Stream.concat(
+                        keys.stream()
+                                .map(c -> c.column().nullable()
+                                        ? same(c)
+                                        : ofTable(c.column()) + " = " + staged(c)
+                                                + (c.column().collation().isPresent() ? " AND " + same(c) : "")),
+                        before.stream().map(this::same))
+                .collect(Collectors.joining(" AND "));
+    }
+
+    private String same(Staged column) {
+        return dialect.same(column.column(), ofTable(column.column()), staged(column));
+    }
+
+    private String exists() {
+        return "EXISTS (SELECT 1 FROM " + name + " s WHERE " + held() + ")";
+    }
+
+    /** What must be so before {@link #statement}. */
+    Optional<Precondition> precondition(long rows) {
+        if (first instanceof Change.Insert insert) {
+            return insert.key().isEmpty()
+                    ? Optional.empty()
+                    : Optional.of(new Precondition(
+                            false, "EXISTS (SELECT 1 FROM " + name + " s WHERE " + sameKey(insert) + ")", 1));
+        }
+        return Optional.of(new Precondition(true, exists(), rows));
+    }
+
+    private String sameKey(Change.Insert insert) {
+        List<String> keyNames =
+                insert.key().stream().map(f -> f.column().name()).toList();
+        return after.stream()
+                .filter(c -> keyNames.contains(c.column().name()))
+                .map(this::same)
+                .collect(Collectors.joining(" AND "));
+    }
+
+    private String inserts(Change.Insert insert) {
+        String target = dialect.quote(table.name());
+        String columns = names(after);
+        String into = "INSERT INTO " + target + " (" + columns + ")" + dialect.overridingIdentity(table);
+        String select = " SELECT " + after.stream().map(this::staged).collect(Collectors.joining(", ")) + " FROM "
+                + name + " s";
+        if (guarded) {
+            return into
+                    + select
+                    + (insert.key().isEmpty()
+                            ? ""
+                            : " WHERE NOT EXISTS (SELECT 1 FROM " + target + " WHERE " + sameKey(insert) + ")");
+        }
+        Optional<List<Staged>> key = uniqueKey();
+        if (key.isEmpty()) {
+            return into + select;
+        }
+        return dialect.setForm() == SetForm.MERGE
+                ? merge(target, columns, key.get())
+                : into + select + onConflict(key.get());
+    }
+
+    private String names(List<Staged> columns) {
+        return columns.stream().map(c -> dialect.quote(c.column().name())).collect(Collectors.joining(", "));
+    }
+
+    /** The first key of the table, if all its columns are inserted: rows that have it already are overwritten. */
+    private Optional<List<Staged>> uniqueKey() {
+        return table.keys().stream()
+                .findFirst()
+                .map(k -> after.stream()
+                        .filter(c -> k.columns().contains(c.column().name()))
+                        .toList())
+                .filter(found -> found.size() == table.keys().get(0).columns().size());
+    }
+
+    private String onConflict(List<Staged> key) {
+        List<Staged> others = others(key);
+        if (dialect.setForm() == SetForm.JOIN) {
+            return " ON DUPLICATE KEY UPDATE "
+                    + sets(others.isEmpty() ? key : others, c -> ofTable(c.column()), this::staged);
+        }
+        String conflict = " WHERE 1 = 1 ON CONFLICT (" + names(key) + ") DO ";
+        return others.isEmpty()
+                ? conflict + "NOTHING"
+                : conflict + "UPDATE SET "
+                        + sets(
+                                others,
+                                c -> dialect.quote(c.column().name()),
+                                c -> "excluded." + dialect.quote(c.column().name()));
+    }
+
+    private String merge(String target, String columns, List<Staged> key) {
+        String on = key.stream().map(this::same).collect(Collectors.joining(" AND "));
+        List<Staged> others = others(key);
+        String update = others.isEmpty()
+                ? ""
+                : " WHEN MATCHED THEN UPDATE SET "
+                        + sets(others, c -> dialect.quote(c.column().name()), this::staged);
+        return "MERGE INTO " + target + " USING " + name + " s ON (" + on + ")" + update
+                + " WHEN NOT MATCHED THEN INSERT (" + columns + ") VALUES ("
+                + after.stream().map(this::staged).collect(Collectors.joining(", ")) + ")";
+    }
+
+    private List<Staged> others(List<Staged> key) {
+        return after.stream().filter(c -> !key.contains(c)).toList();
+    }
+
+    private static String sets(List<Staged> columns, Function<Staged, String> column, Function<Staged, String> value) {
+        return columns.stream()
+                .map(c -> column.apply(c) + " = " + value.apply(c))
+                .collect(Collectors.joining(", "));
+    }
+
+    /** Removes the temporary table. */
+    String drop() {
+        return dialect.unstage(name);
+    }
+}
