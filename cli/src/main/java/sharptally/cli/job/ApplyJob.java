@@ -238,7 +238,7 @@ public final class ApplyJob {
 
         private void flush(TableMatch match) {
             Map<Optional<List<String>>, List<Change>> shapes = waiting.stream()
-                    .collect(Collectors.groupingBy(this::shape, LinkedHashMap::new, Collectors.toList()));
+                    .collect(Collectors.groupingBy(c -> shape(match, c), LinkedHashMap::new, Collectors.toList()));
             shapes.forEach((shape, changes) -> {
                 if (shape.isEmpty() || changes.size() == 1 || !together(match, changes)) {
                     oneByOne(match, changes);
@@ -255,8 +255,10 @@ public final class ApplyJob {
         }
 
         /** What changes must have in common to be made by one statement; empty for those that are made alone. */
-        private Optional<List<String>> shape(Change change) {
-            return engine.dialect().isFasterTogether() && isSmall(change) ? sql.shape(change) : Optional.empty();
+        private Optional<List<String>> shape(TableMatch match, Change change) {
+            return engine.dialect().isFasterTogether() && isSmall(change)
+                    ? sql.shape(match.target(), change)
+                    : Optional.empty();
         }
 
         private boolean together(TableMatch match, List<Change> changes) {

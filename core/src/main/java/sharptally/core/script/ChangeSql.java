@@ -69,7 +69,7 @@ public record ChangeSql(SqlDialect dialect, boolean guarded) {
     }
 
     /** What changes must have in common to stand in one statement; empty for those that stand alone. */
-    public Optional<List<String>> shape(Change change) {
+    public Optional<List<String>> shape(TableShape table, Change change) {
         if (change instanceof Change.Insert insert) {
             return guarded && !insert.key().isEmpty() ? Optional.empty() : Optional.of(names("insert", insert.row()));
         }
@@ -77,7 +77,12 @@ public record ChangeSql(SqlDialect dialect, boolean guarded) {
             boolean plain = update.after().stream().allMatch(f -> dialect.canChoose(f.column()));
             return plain ? Optional.of(names("update", update.after())) : Optional.empty();
         }
-        return ((Change.Delete) change).oneOfMany() ? Optional.empty() : Optional.of(List.of("delete"));
+        return mustGoAlone(dialect, table, (Change.Delete) change) ? Optional.empty() : Optional.of(List.of("delete"));
+    }
+
+    /** Whether a row must be deleted by itself: as one of many alike, or because the order of deletes matters. */
+    static boolean mustGoAlone(SqlDialect dialect, TableShape table, Change.Delete delete) {
+        return delete.oneOfMany() || dialect.checksEachRow() && table.refersToItself();
     }
 
     private static List<String> names(String what, List<Field> fields) {

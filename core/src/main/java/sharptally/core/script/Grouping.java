@@ -65,7 +65,7 @@ interface Grouping {
 
         @Override
         public void add(TableMatch match, Change change) {
-            Optional<List<String>> shape = sql.shape(change);
+            Optional<List<String>> shape = sql.shape(match.target(), change);
             if (shape.isEmpty()) {
                 out.alone(match, change);
                 return;
@@ -130,8 +130,8 @@ interface Grouping {
 
         @Override
         public void add(TableMatch match, Change change) {
-            Optional<List<String>> shape =
-                    SetSql.shape(change).filter(s -> sets.containsKey(s) || sets.size() < MAX_SHAPES);
+            Optional<List<String>> shape = SetSql.shape(dialect(), match.target(), change)
+                    .filter(s -> sets.containsKey(s) || sets.size() < MAX_SHAPES);
             if (shape.isEmpty()) {
                 dialect().startCount().forEach(out::plain);
                 out.alone(match, change);

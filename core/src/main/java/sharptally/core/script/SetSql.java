@@ -72,9 +72,9 @@ final class SetSql {
     }
 
     /** Changes that can be carried out together; empty for those that must stand alone. */
-    static Optional<List<String>> shape(Change change) {
+    static Optional<List<String>> shape(SqlDialect dialect, TableShape table, Change change) {
         if (change instanceof Change.Delete delete) {
-            return delete.oneOfMany() ? Optional.empty() : Optional.of(List.of("delete"));
+            return ChangeSql.mustGoAlone(dialect, table, delete) ? Optional.empty() : Optional.of(List.of("delete"));
         }
         boolean insert = change instanceof Change.Insert;
         List<Field> fields = insert ? ((Change.Insert) change).row() : ((Change.Update) change).after();

@@ -92,4 +92,9 @@ public record TableShape(
                                         .filter(known -> key.primary() || !known.nullable())
                                         .isPresent()));
     }
+
+    /** Whether rows refer to others of the same table. */
+    public boolean refersToItself() {
+        return foreignKeys.stream().anyMatch(f -> f.parent().name().equalsIgnoreCase(name.name()));
+    }
 }

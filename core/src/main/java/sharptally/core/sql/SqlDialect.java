@@ -127,6 +127,9 @@ public interface SqlDialect {
     /** Whether one statement that finds many rows by their keys is faster than a prepared one for each. */
     boolean isFasterTogether();
 
+    /** Whether foreign keys are checked at each row that a statement touches, and not at its end. */
+    boolean checksEachRow();
+
     /** How many rows are changed at once by those that are staged. */
     SetForm setForm();
 

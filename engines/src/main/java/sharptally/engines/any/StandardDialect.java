@@ -154,6 +154,11 @@ final class StandardDialect implements SqlDialect {
     }
 
     @Override
+    public boolean checksEachRow() {
+        return true;
+    }
+
+    @Override
     public SetForm setForm() {
         return SetForm.MERGE;
     }

@@ -183,6 +183,11 @@ final class DuckDialect implements SqlDialect {
     }
 
     @Override
+    public boolean checksEachRow() {
+        return true;
+    }
+
+    @Override
     public SetForm setForm() {
         return SetForm.FROM;
     }

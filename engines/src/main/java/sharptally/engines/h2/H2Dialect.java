@@ -196,6 +196,11 @@ final class H2Dialect implements SqlDialect {
     }
 
     @Override
+    public boolean checksEachRow() {
+        return true;
+    }
+
+    @Override
     public SetForm setForm() {
         return SetForm.MERGE;
     }

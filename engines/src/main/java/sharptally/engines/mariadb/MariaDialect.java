@@ -203,6 +203,11 @@ record MariaDialect(String client) implements SqlDialect {
     }
 
     @Override
+    public boolean checksEachRow() {
+        return true;
+    }
+
+    @Override
     public SetForm setForm() {
         return SetForm.JOIN;
     }

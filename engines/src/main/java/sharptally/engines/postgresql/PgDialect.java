@@ -224,6 +224,11 @@ final class PgDialect implements SqlDialect {
     }
 
     @Override
+    public boolean checksEachRow() {
+        return false;
+    }
+
+    @Override
     public SetForm setForm() {
         return SetForm.FROM;
     }

@@ -180,6 +180,11 @@ final class SqliteDialect implements SqlDialect {
     }
 
     @Override
+    public boolean checksEachRow() {
+        return false;
+    }
+
+    @Override
     public SetForm setForm() {
         return SetForm.FROM;
     }
