@@ -26,6 +26,7 @@ final class ChangeMaker {
     private final SqlDialect dialect;
     private final List<RuleSet> ruleSets;
     private final List<ColumnShape> targetKey;
+    private final boolean heldUnique;
 
     ChangeMaker(TableMatch match, Direction direction, SqlDialect dialect) {
         this.match = match;
@@ -33,6 +34,8 @@ final class ChangeMaker {
         this.dialect = dialect;
         this.ruleSets = match.pairs().stream().map(ColumnPair::toRuleSet).toList();
         this.targetKey = match.keyPairs().stream().map(ColumnPair::target).toList();
+        this.heldUnique = match.target()
+                .holdsUnique(targetKey.stream().map(ColumnShape::name).toList());
     }
 
     /** The changes for one finding, as many as rows are to be touched; none where nothing can be written. */
@@ -74,8 +77,7 @@ final class ChangeMaker {
 
     private Change insert(List<Field> row, boolean among) {
         List<Field> writable = row.stream().filter(f -> f.column().writable()).toList();
-        List<String> keyNames = targetKeyNames();
-        boolean unguarded = among || match.wholeRow() || match.target().holdsUnique(keyNames);
+        boolean unguarded = among || match.wholeRow() || heldUnique;
         return new Change.Insert(writable, unguarded ? List.of() : keyFields(row));
     }
 
@@ -84,16 +86,12 @@ final class ChangeMaker {
         row.stream()
                 .filter(f -> !keyFirst.contains(f) && f.column().expression().isEmpty())
                 .forEach(keyFirst::add);
-        boolean held = !match.wholeRow() && match.target().holdsUnique(targetKeyNames());
+        boolean held = !match.wholeRow() && heldUnique;
         return new Change.Delete(keyFirst, match.key().size(), among || !held);
     }
 
     private List<Field> keyFields(List<Field> row) {
         return match.key().stream().map(row::get).toList();
-    }
-
-    private List<String> targetKeyNames() {
-        return targetKey.stream().map(ColumnShape::name).toList();
     }
 
     private Optional<Change> update(Finding.Changed changed) {

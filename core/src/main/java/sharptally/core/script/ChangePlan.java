@@ -2,8 +2,8 @@ package sharptally.core.script;
 
 import java.util.ArrayList;
 import java.util.Collections;
-import java.util.HashMap;
 import java.util.HashSet;
+import java.util.IdentityHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
@@ -41,7 +41,7 @@ public final class ChangePlan {
     private final FindingReader findings;
     private final Direction direction;
     private final SqlDialect dialect;
-    private final Map<TableMatch, Set<String>> late = new HashMap<>();
+    private final Map<TableMatch, Set<String>> late = new IdentityHashMap<>();
 
     /**
      * @param dialect of the target
@@ -125,6 +125,7 @@ public final class ChangePlan {
         Consumer<Change> to = reversed ? held::add : hand;
         findings.forEach(
                 match,
+                parking.isNever() ? sources(stage) : FindingReader.ALL,
                 finding -> maker.changes(finding).forEach(change -> {
                     Parking.Steps steps = parking.steps(change);
                     Optional<Change> now =
@@ -139,14 +140,14 @@ public final class ChangePlan {
     }
 
     /** The kinds of findings that a stage's changes come from. */
-    private List<FindingKind> sources(Stage stage) {
+    private Set<FindingKind> sources(Stage stage) {
         boolean mending = direction == Direction.MEND;
         return switch (stage) {
-            case UPDATES -> List.of(FindingKind.CHANGED);
-            case ASIDE -> List.of(FindingKind.CHANGED, mending ? FindingKind.EXTRA : FindingKind.MISSING);
-            case INSERTS -> List.of(mending ? FindingKind.MISSING : FindingKind.EXTRA);
-            case REFERENCES -> List.of(mending ? FindingKind.MISSING : FindingKind.EXTRA, FindingKind.CHANGED);
-            case DELETES, UNREFERENCES -> List.of(mending ? FindingKind.EXTRA : FindingKind.MISSING);
+            case UPDATES -> Set.of(FindingKind.CHANGED);
+            case ASIDE -> Set.of(FindingKind.CHANGED, mending ? FindingKind.EXTRA : FindingKind.MISSING);
+            case INSERTS -> Set.of(mending ? FindingKind.MISSING : FindingKind.EXTRA);
+            case REFERENCES -> Set.of(mending ? FindingKind.MISSING : FindingKind.EXTRA, FindingKind.CHANGED);
+            case DELETES, UNREFERENCES -> Set.of(mending ? FindingKind.EXTRA : FindingKind.MISSING);
         };
     }
 

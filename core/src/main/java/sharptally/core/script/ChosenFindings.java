@@ -2,7 +2,9 @@ package sharptally.core.script;
 
 import java.util.List;
 import java.util.Optional;
+import java.util.Set;
 import java.util.function.Consumer;
+import java.util.stream.Collectors;
 import sharptally.core.finding.Finding;
 import sharptally.core.finding.FindingFilter;
 import sharptally.core.finding.FindingKind;
@@ -46,9 +48,9 @@ public record ChosenFindings(
     }
 
     @Override
-    public void forEach(TableMatch match, Consumer<Finding> consumer) {
+    public void forEach(TableMatch match, Set<FindingKind> kinds, Consumer<Finding> consumer) {
         TableMatch ofRun = original(match);
-        all.forEach(ofRun, finding -> {
+        all.forEach(ofRun, kinds.stream().map(this::ofRun).collect(Collectors.toSet()), finding -> {
             Finding seen = oriented(ofRun, finding);
             boolean besides = also.isPresent() && also.get().holds(match, seen);
             Optional<Finding> wanted =
@@ -59,10 +61,13 @@ public record ChosenFindings(
 
     @Override
     public boolean mayHave(TableMatch match, FindingKind kind) {
-        FindingKind ofRun = !reversed || kind == FindingKind.CHANGED || kind == FindingKind.REPEATED
+        return all.mayHave(original(match), ofRun(kind));
+    }
+
+    private FindingKind ofRun(FindingKind kind) {
+        return !reversed || kind == FindingKind.CHANGED || kind == FindingKind.REPEATED
                 ? kind
                 : kind == FindingKind.MISSING ? FindingKind.EXTRA : FindingKind.MISSING;
-        return all.mayHave(original(match), ofRun);
     }
 
     /** Hands over the findings of a match that are not wanted. */

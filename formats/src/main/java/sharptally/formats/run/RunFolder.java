@@ -4,13 +4,13 @@ import com.fasterxml.jackson.core.JacksonException;
 import com.fasterxml.jackson.core.JsonParser;
 import com.fasterxml.jackson.core.io.JsonEOFException;
 import com.fasterxml.jackson.core.type.TypeReference;
-import java.io.BufferedInputStream;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Optional;
+import java.util.Set;
 import java.util.function.Consumer;
 import java.util.function.Predicate;
 import java.util.stream.Stream;
@@ -134,7 +134,7 @@ public final class RunFolder implements FindingReader {
     }
 
     @Override
-    public void forEach(TableMatch match, Consumer<Finding> consumer) {
+    public void forEach(TableMatch match, Set<FindingKind> kinds, Consumer<Finding> consumer) {
         Optional<MatchSummary> told = summaryOf(match);
         if (told.isEmpty()) {
             return;
@@ -142,7 +142,7 @@ public final class RunFolder implements FindingReader {
         Path file = folder.resolve(told.get().findings());
         FindingJson json = new FindingJson(match);
         long line = 0;
-        try (var in = new BufferedInputStream(Files.newInputStream(file), 1 << 16);
+        try (var in = new KindLines(Files.newInputStream(file), kinds);
                 JsonParser lines = Json.MAPPER.getFactory().createParser(in)) {
             while (lines.nextToken() != null) {
                 Finding finding = json.read(lines);
