@@ -1,13 +1,26 @@
 -- MEND
+-- ScriptForm[style=row, guarded=true, oldValues=false, caution=Caution[withoutTriggers=false, keepAs=Optional.empty, lockWait=Optional.empty]]
 
 BEGIN;
 SET LOCAL standard_conforming_strings = on;
 CREATE TEMP TABLE row_count (n bigint) ON COMMIT DROP;
 CREATE TEMP TABLE row_check (expected bigint, touched bigint,
   CONSTRAINT "a row had changed since it was compared, so nothing was done" CHECK (touched = expected)) ON COMMIT DROP;
+SET CONSTRAINTS ALL DEFERRED;
+INSERT INTO row_count SELECT 0 FROM (SELECT "words" FROM "public"."log" WHERE false) shape;
 INSERT INTO row_count SELECT 0 FROM (SELECT "code", "na""me", "lead" FROM "public"."station" WHERE false) shape;
 INSERT INTO row_count SELECT 0 FROM (SELECT "id", "station", "level", "pressure", "taken", "on_day", "seen", "raw", "mark", "good" FROM "public"."reading" WHERE false) shape;
-INSERT INTO row_count SELECT 0 FROM (SELECT "words" FROM "public"."log" WHERE false) shape;
+
+-- log: deletes
+WITH t AS (DELETE FROM "public"."log" WHERE ctid = (SELECT ctid FROM "public"."log" WHERE "words" IS NULL LIMIT 1) RETURNING 1) INSERT INTO row_count SELECT count(*) FROM t;
+INSERT INTO row_check SELECT 1, sum(n) FROM row_count;
+DELETE FROM row_count;
+
+-- log: inserts
+WITH t AS (INSERT INTO "public"."log" ("words") VALUES ('calm') RETURNING 1) INSERT INTO row_count SELECT count(*) FROM t;
+WITH t AS (INSERT INTO "public"."log" ("words") VALUES ('calm') RETURNING 1) INSERT INTO row_count SELECT count(*) FROM t;
+INSERT INTO row_check SELECT 2, sum(n) FROM row_count;
+DELETE FROM row_count;
 
 -- station: inserts
 WITH t AS (INSERT INTO "public"."station" ("code", "na""me", "lead") VALUES ('B1', '名', NULL) RETURNING 1) INSERT INTO row_count SELECT count(*) FROM t;
@@ -36,17 +49,6 @@ WITH t AS (INSERT INTO "public"."reading" ("id", "station", "level", "pressure",
 INSERT INTO row_check SELECT 1, sum(n) FROM row_count;
 DELETE FROM row_count;
 
--- log: deletes
-WITH t AS (DELETE FROM "public"."log" WHERE ctid = (SELECT ctid FROM "public"."log" WHERE "words" IS NULL LIMIT 1) RETURNING 1) INSERT INTO row_count SELECT count(*) FROM t;
-INSERT INTO row_check SELECT 1, sum(n) FROM row_count;
-DELETE FROM row_count;
-
--- log: inserts
-WITH t AS (INSERT INTO "public"."log" ("words") VALUES ('calm') RETURNING 1) INSERT INTO row_count SELECT count(*) FROM t;
-WITH t AS (INSERT INTO "public"."log" ("words") VALUES ('calm') RETURNING 1) INSERT INTO row_count SELECT count(*) FROM t;
-INSERT INTO row_check SELECT 2, sum(n) FROM row_count;
-DELETE FROM row_count;
-
 -- station: references within the table that would keep rows from being deleted
 WITH t AS (UPDATE "public"."station" SET "lead" = NULL WHERE "code" = 'C1' AND "lead" = 'C2' RETURNING 1) INSERT INTO row_count SELECT count(*) FROM t;
 INSERT INTO row_check SELECT 1, sum(n) FROM row_count;
@@ -61,15 +63,28 @@ DELETE FROM row_count;
 COMMIT;
 
 -- UNDO
+-- ScriptForm[style=row, guarded=true, oldValues=false, caution=Caution[withoutTriggers=false, keepAs=Optional.empty, lockWait=Optional.empty]]
 
 BEGIN;
 SET LOCAL standard_conforming_strings = on;
 CREATE TEMP TABLE row_count (n bigint) ON COMMIT DROP;
 CREATE TEMP TABLE row_check (expected bigint, touched bigint,
   CONSTRAINT "a row had changed since it was compared, so nothing was done" CHECK (touched = expected)) ON COMMIT DROP;
+SET CONSTRAINTS ALL DEFERRED;
+INSERT INTO row_count SELECT 0 FROM (SELECT "words" FROM "public"."log" WHERE false) shape;
 INSERT INTO row_count SELECT 0 FROM (SELECT "code", "na""me", "lead" FROM "public"."station" WHERE false) shape;
 INSERT INTO row_count SELECT 0 FROM (SELECT "id", "station", "level", "pressure", "taken", "on_day", "seen", "raw", "mark", "good" FROM "public"."reading" WHERE false) shape;
-INSERT INTO row_count SELECT 0 FROM (SELECT "words" FROM "public"."log" WHERE false) shape;
+
+-- log: deletes
+WITH t AS (DELETE FROM "public"."log" WHERE ctid = (SELECT ctid FROM "public"."log" WHERE "words" = 'calm' LIMIT 1) RETURNING 1) INSERT INTO row_count SELECT count(*) FROM t;
+WITH t AS (DELETE FROM "public"."log" WHERE ctid = (SELECT ctid FROM "public"."log" WHERE "words" = 'calm' LIMIT 1) RETURNING 1) INSERT INTO row_count SELECT count(*) FROM t;
+INSERT INTO row_check SELECT 2, sum(n) FROM row_count;
+DELETE FROM row_count;
+
+-- log: inserts
+WITH t AS (INSERT INTO "public"."log" ("words") VALUES (NULL) RETURNING 1) INSERT INTO row_count SELECT count(*) FROM t;
+INSERT INTO row_check SELECT 1, sum(n) FROM row_count;
+DELETE FROM row_count;
 
 -- station: inserts
 WITH t AS (INSERT INTO "public"."station" ("code", "na""me", "lead") VALUES ('C1', '', NULL) RETURNING 1) INSERT INTO row_count SELECT count(*) FROM t;
@@ -97,17 +112,6 @@ WITH t AS (UPDATE "public"."reading" SET "pressure" = '1.0E300'::double precisio
 INSERT INTO row_check SELECT 1, sum(n) FROM row_count;
 DELETE FROM row_count;
 
--- log: deletes
-WITH t AS (DELETE FROM "public"."log" WHERE ctid = (SELECT ctid FROM "public"."log" WHERE "words" = 'calm' LIMIT 1) RETURNING 1) INSERT INTO row_count SELECT count(*) FROM t;
-WITH t AS (DELETE FROM "public"."log" WHERE ctid = (SELECT ctid FROM "public"."log" WHERE "words" = 'calm' LIMIT 1) RETURNING 1) INSERT INTO row_count SELECT count(*) FROM t;
-INSERT INTO row_check SELECT 2, sum(n) FROM row_count;
-DELETE FROM row_count;
-
--- log: inserts
-WITH t AS (INSERT INTO "public"."log" ("words") VALUES (NULL) RETURNING 1) INSERT INTO row_count SELECT count(*) FROM t;
-INSERT INTO row_check SELECT 1, sum(n) FROM row_count;
-DELETE FROM row_count;
-
 -- station: references within the table that would keep rows from being deleted
 WITH t AS (UPDATE "public"."station" SET "lead" = NULL WHERE "code" = 'B1' AND "lead" = 'B2' RETURNING 1) INSERT INTO row_count SELECT count(*) FROM t;
 WITH t AS (UPDATE "public"."station" SET "lead" = NULL WHERE "code" = 'B2' AND "lead" = 'B2' RETURNING 1) INSERT INTO row_count SELECT count(*) FROM t;
@@ -119,5 +123,203 @@ WITH t AS (DELETE FROM "public"."station" WHERE "code" = 'B2' AND "na""me" IS NU
 WITH t AS (DELETE FROM "public"."station" WHERE "code" = 'B1' AND "na""me" = '名' AND "lead" IS NULL RETURNING 1) INSERT INTO row_count SELECT count(*) FROM t;
 INSERT INTO row_check SELECT 2, sum(n) FROM row_count;
 DELETE FROM row_count;
+
+COMMIT;
+
+-- MEND
+-- ScriptForm[style=merge, guarded=true, oldValues=true, caution=Caution[withoutTriggers=false, keepAs=Optional[was], lockWait=Optional[PT5S]]]
+
+SET lock_timeout = '5000ms';
+CREATE TABLE IF NOT EXISTS "public"."log_was" AS SELECT * FROM "public"."log" WHERE 1 = 0;
+CREATE TABLE IF NOT EXISTS "public"."station_was" AS SELECT * FROM "public"."station" WHERE 1 = 0;
+CREATE TABLE IF NOT EXISTS "public"."reading_was" AS SELECT * FROM "public"."reading" WHERE 1 = 0;
+BEGIN;
+SET LOCAL standard_conforming_strings = on;
+CREATE TEMP TABLE row_count (n bigint) ON COMMIT DROP;
+CREATE TEMP TABLE row_check (expected bigint, touched bigint,
+  CONSTRAINT "a row had changed since it was compared, so nothing was done" CHECK (touched = expected)) ON COMMIT DROP;
+SET CONSTRAINTS ALL DEFERRED;
+INSERT INTO row_count SELECT 0 FROM (SELECT "words" FROM "public"."log" WHERE false) shape;
+INSERT INTO row_count SELECT 0 FROM (SELECT "code", "na""me", "lead" FROM "public"."station" WHERE false) shape;
+INSERT INTO row_count SELECT 0 FROM (SELECT "id", "station", "level", "pressure", "taken", "on_day", "seen", "raw", "mark", "good" FROM "public"."reading" WHERE false) shape;
+
+-- rows that are changed or deleted, as they are now
+INSERT INTO "public"."log_was" SELECT * FROM "public"."log"
+WHERE ("words" IS NULL);
+INSERT INTO "public"."station_was" SELECT * FROM "public"."station"
+WHERE ("code" = 'A1');
+INSERT INTO "public"."reading_was" SELECT * FROM "public"."reading"
+WHERE ("id" = (-9223372036854775808));
+INSERT INTO "public"."station_was" SELECT * FROM "public"."station"
+WHERE ("code" = 'C2')
+   OR ("code" = 'C1');
+
+-- log: deletes
+WITH t AS (DELETE FROM "public"."log" WHERE ctid = (SELECT ctid FROM "public"."log" WHERE "words" IS NULL LIMIT 1) RETURNING 1) INSERT INTO row_count SELECT count(*) FROM t;
+INSERT INTO row_check SELECT 1, sum(n) FROM row_count;
+DELETE FROM row_count;
+
+-- log: inserts
+CREATE TEMP TABLE sharp_tally_rows_1 ON COMMIT DROP AS SELECT "words" AS "words" FROM "public"."log" WHERE 1 = 0;
+INSERT INTO sharp_tally_rows_1 VALUES
+  ('calm'),
+  ('calm');
+WITH t AS (INSERT INTO "public"."log" ("words") SELECT s."words" FROM sharp_tally_rows_1 s RETURNING 1) INSERT INTO row_count SELECT count(*) FROM t;
+INSERT INTO row_check SELECT 2, sum(n) FROM row_count;
+DELETE FROM row_count;
+DROP TABLE sharp_tally_rows_1;
+
+-- station: inserts
+CREATE TEMP TABLE sharp_tally_rows_2 ON COMMIT DROP AS SELECT "code" AS "code", "na""me" AS "na""me", "lead" AS "lead" FROM "public"."station" WHERE 1 = 0;
+INSERT INTO sharp_tally_rows_2 VALUES
+  ('B1', '名', NULL),
+  ('B2', NULL, NULL);
+WITH t AS (INSERT INTO "public"."station" ("code", "na""me", "lead") SELECT s."code", s."na""me", s."lead" FROM sharp_tally_rows_2 s RETURNING 1) INSERT INTO row_count SELECT count(*) FROM t;
+INSERT INTO row_check SELECT 2, sum(n) FROM row_count;
+DELETE FROM row_count;
+DROP TABLE sharp_tally_rows_2;
+
+-- station: references within the table, now that all its rows are there
+CREATE TEMP TABLE sharp_tally_rows_3 ON COMMIT DROP AS SELECT "code" AS "code", "lead" AS "lead_was", "lead" AS "lead_new" FROM "public"."station" WHERE 1 = 0;
+INSERT INTO sharp_tally_rows_3 VALUES
+  ('B1', NULL, 'B2'),
+  ('B2', NULL, 'B2');
+WITH t AS (UPDATE "public"."station" SET "lead" = s."lead_new" FROM sharp_tally_rows_3 s WHERE "public"."station"."code" = s."code" AND "public"."station"."lead" IS NOT DISTINCT FROM s."lead_was" RETURNING 1) INSERT INTO row_count SELECT count(*) FROM t;
+INSERT INTO row_check SELECT 2, sum(n) FROM row_count;
+DELETE FROM row_count;
+DROP TABLE sharp_tally_rows_3;
+
+-- station: updates
+CREATE TEMP TABLE sharp_tally_rows_4 ON COMMIT DROP AS SELECT "code" AS "code", "na""me" AS "na""me_was", "na""me" AS "na""me_new" FROM "public"."station" WHERE 1 = 0;
+INSERT INTO sharp_tally_rows_4 VALUES
+  ('A1', NULL, E'it''s a \\ and\na line');
+WITH t AS (UPDATE "public"."station" SET "na""me" = s."na""me_new" FROM sharp_tally_rows_4 s WHERE "public"."station"."code" = s."code" AND "public"."station"."na""me" IS NOT DISTINCT FROM s."na""me_was" RETURNING 1) INSERT INTO row_count SELECT count(*) FROM t;
+INSERT INTO row_check SELECT 1, sum(n) FROM row_count;
+DELETE FROM row_count;
+DROP TABLE sharp_tally_rows_4;
+
+-- reading: updates
+CREATE TEMP TABLE sharp_tally_rows_5 ON COMMIT DROP AS SELECT "id" AS "id", "pressure" AS "pressure_was", "good" AS "good_was", "pressure" AS "pressure_new", "good" AS "good_new" FROM "public"."reading" WHERE 1 = 0;
+INSERT INTO sharp_tally_rows_5 VALUES
+  ((-9223372036854775808), '1.0E300'::double precision, NULL, '4.9E-324'::double precision, FALSE);
+WITH t AS (UPDATE "public"."reading" SET "pressure" = s."pressure_new", "good" = s."good_new" FROM sharp_tally_rows_5 s WHERE "public"."reading"."id" = s."id" AND "public"."reading"."pressure" IS NOT DISTINCT FROM s."pressure_was" AND "public"."reading"."good" IS NOT DISTINCT FROM s."good_was" RETURNING 1) INSERT INTO row_count SELECT count(*) FROM t;
+INSERT INTO row_check SELECT 1, sum(n) FROM row_count;
+DELETE FROM row_count;
+DROP TABLE sharp_tally_rows_5;
+
+-- reading: inserts
+CREATE TEMP TABLE sharp_tally_rows_6 ON COMMIT DROP AS SELECT "id" AS "id", "station" AS "station", "level" AS "level", "pressure" AS "pressure", "taken" AS "taken", "on_day" AS "on_day", "seen" AS "seen", "raw" AS "raw", "mark" AS "mark", "good" AS "good" FROM "public"."reading" WHERE 1 = 0;
+INSERT INTO sharp_tally_rows_6 VALUES
+  (7, 'B1', (-1.250), '0.1'::double precision, TIMESTAMP '2026-03-29 02:30:00.001', DATE '2024-02-29', TIMESTAMPTZ '2026-10-25 01:30:00+00', '\x00ff'::bytea, '00000000-0000-0001-0000-000000000002', TRUE);
+WITH t AS (INSERT INTO "public"."reading" ("id", "station", "level", "pressure", "taken", "on_day", "seen", "raw", "mark", "good") SELECT s."id", s."station", s."level", s."pressure", s."taken", s."on_day", s."seen", s."raw", s."mark", s."good" FROM sharp_tally_rows_6 s RETURNING 1) INSERT INTO row_count SELECT count(*) FROM t;
+INSERT INTO row_check SELECT 1, sum(n) FROM row_count;
+DELETE FROM row_count;
+DROP TABLE sharp_tally_rows_6;
+
+-- station: references within the table that would keep rows from being deleted
+CREATE TEMP TABLE sharp_tally_rows_7 ON COMMIT DROP AS SELECT "code" AS "code", "lead" AS "lead_was", "lead" AS "lead_new" FROM "public"."station" WHERE 1 = 0;
+INSERT INTO sharp_tally_rows_7 VALUES
+  ('C1', 'C2', NULL);
+WITH t AS (UPDATE "public"."station" SET "lead" = s."lead_new" FROM sharp_tally_rows_7 s WHERE "public"."station"."code" = s."code" AND "public"."station"."lead" IS NOT DISTINCT FROM s."lead_was" RETURNING 1) INSERT INTO row_count SELECT count(*) FROM t;
+INSERT INTO row_check SELECT 1, sum(n) FROM row_count;
+DELETE FROM row_count;
+DROP TABLE sharp_tally_rows_7;
+
+-- station: deletes
+CREATE TEMP TABLE sharp_tally_rows_8 ON COMMIT DROP AS SELECT "code" AS "code", "na""me" AS "na""me", "lead" AS "lead" FROM "public"."station" WHERE 1 = 0;
+INSERT INTO sharp_tally_rows_8 VALUES
+  ('C2', ' ', 'C1'),
+  ('C1', '', NULL);
+WITH t AS (DELETE FROM "public"."station" WHERE EXISTS (SELECT 1 FROM sharp_tally_rows_8 s WHERE "public"."station"."code" = s."code" AND "public"."station"."na""me" IS NOT DISTINCT FROM s."na""me" AND "public"."station"."lead" IS NOT DISTINCT FROM s."lead") RETURNING 1) INSERT INTO row_count SELECT count(*) FROM t;
+INSERT INTO row_check SELECT 2, sum(n) FROM row_count;
+DELETE FROM row_count;
+DROP TABLE sharp_tally_rows_8;
+
+COMMIT;
+
+-- MEND
+-- ScriptForm[style=merge, guarded=false, oldValues=true, caution=Caution[withoutTriggers=false, keepAs=Optional[was], lockWait=Optional[PT5S]]]
+
+SET lock_timeout = '5000ms';
+CREATE TABLE IF NOT EXISTS "public"."log_was" AS SELECT * FROM "public"."log" WHERE 1 = 0;
+CREATE TABLE IF NOT EXISTS "public"."station_was" AS SELECT * FROM "public"."station" WHERE 1 = 0;
+CREATE TABLE IF NOT EXISTS "public"."reading_was" AS SELECT * FROM "public"."reading" WHERE 1 = 0;
+BEGIN;
+SET LOCAL standard_conforming_strings = on;
+SET CONSTRAINTS ALL DEFERRED;
+
+-- rows that are changed or deleted, as they are now
+INSERT INTO "public"."log_was" SELECT * FROM "public"."log"
+WHERE ("words" IS NULL);
+INSERT INTO "public"."station_was" SELECT * FROM "public"."station"
+WHERE ("code" = 'A1');
+INSERT INTO "public"."reading_was" SELECT * FROM "public"."reading"
+WHERE ("id" = (-9223372036854775808));
+INSERT INTO "public"."station_was" SELECT * FROM "public"."station"
+WHERE ("code" = 'C2')
+   OR ("code" = 'C1');
+
+-- log: deletes
+DELETE FROM "public"."log" WHERE ctid = (SELECT ctid FROM "public"."log" WHERE "words" IS NULL LIMIT 1);
+
+-- log: inserts
+CREATE TEMP TABLE sharp_tally_rows_1 ON COMMIT DROP AS SELECT "words" AS "words" FROM "public"."log" WHERE 1 = 0;
+INSERT INTO sharp_tally_rows_1 VALUES
+  ('calm'),
+  ('calm');
+INSERT INTO "public"."log" ("words") SELECT s."words" FROM sharp_tally_rows_1 s;
+DROP TABLE sharp_tally_rows_1;
+
+-- station: inserts
+CREATE TEMP TABLE sharp_tally_rows_2 ON COMMIT DROP AS SELECT "code" AS "code", "na""me" AS "na""me", "lead" AS "lead" FROM "public"."station" WHERE 1 = 0;
+INSERT INTO sharp_tally_rows_2 VALUES
+  ('B1', '名', NULL),
+  ('B2', NULL, NULL);
+INSERT INTO "public"."station" ("code", "na""me", "lead") SELECT s."code", s."na""me", s."lead" FROM sharp_tally_rows_2 s WHERE 1 = 1 ON CONFLICT ("code") DO UPDATE SET "na""me" = excluded."na""me", "lead" = excluded."lead";
+DROP TABLE sharp_tally_rows_2;
+
+-- station: references within the table, now that all its rows are there
+CREATE TEMP TABLE sharp_tally_rows_3 ON COMMIT DROP AS SELECT "code" AS "code", "lead" AS "lead_new" FROM "public"."station" WHERE 1 = 0;
+INSERT INTO sharp_tally_rows_3 VALUES
+  ('B1', 'B2'),
+  ('B2', 'B2');
+UPDATE "public"."station" SET "lead" = s."lead_new" FROM sharp_tally_rows_3 s WHERE "public"."station"."code" = s."code";
+DROP TABLE sharp_tally_rows_3;
+
+-- station: updates
+CREATE TEMP TABLE sharp_tally_rows_4 ON COMMIT DROP AS SELECT "code" AS "code", "na""me" AS "na""me_new" FROM "public"."station" WHERE 1 = 0;
+INSERT INTO sharp_tally_rows_4 VALUES
+  ('A1', E'it''s a \\ and\na line');
+UPDATE "public"."station" SET "na""me" = s."na""me_new" FROM sharp_tally_rows_4 s WHERE "public"."station"."code" = s."code";
+DROP TABLE sharp_tally_rows_4;
+
+-- reading: updates
+CREATE TEMP TABLE sharp_tally_rows_5 ON COMMIT DROP AS SELECT "id" AS "id", "pressure" AS "pressure_new", "good" AS "good_new" FROM "public"."reading" WHERE 1 = 0;
+INSERT INTO sharp_tally_rows_5 VALUES
+  ((-9223372036854775808), '4.9E-324'::double precision, FALSE);
+UPDATE "public"."reading" SET "pressure" = s."pressure_new", "good" = s."good_new" FROM sharp_tally_rows_5 s WHERE "public"."reading"."id" = s."id";
+DROP TABLE sharp_tally_rows_5;
+
+-- reading: inserts
+CREATE TEMP TABLE sharp_tally_rows_6 ON COMMIT DROP AS SELECT "id" AS "id", "station" AS "station", "level" AS "level", "pressure" AS "pressure", "taken" AS "taken", "on_day" AS "on_day", "seen" AS "seen", "raw" AS "raw", "mark" AS "mark", "good" AS "good" FROM "public"."reading" WHERE 1 = 0;
+INSERT INTO sharp_tally_rows_6 VALUES
+  (7, 'B1', (-1.250), '0.1'::double precision, TIMESTAMP '2026-03-29 02:30:00.001', DATE '2024-02-29', TIMESTAMPTZ '2026-10-25 01:30:00+00', '\x00ff'::bytea, '00000000-0000-0001-0000-000000000002', TRUE);
+INSERT INTO "public"."reading" ("id", "station", "level", "pressure", "taken", "on_day", "seen", "raw", "mark", "good") SELECT s."id", s."station", s."level", s."pressure", s."taken", s."on_day", s."seen", s."raw", s."mark", s."good" FROM sharp_tally_rows_6 s WHERE 1 = 1 ON CONFLICT ("id") DO UPDATE SET "station" = excluded."station", "level" = excluded."level", "pressure" = excluded."pressure", "taken" = excluded."taken", "on_day" = excluded."on_day", "seen" = excluded."seen", "raw" = excluded."raw", "mark" = excluded."mark", "good" = excluded."good";
+DROP TABLE sharp_tally_rows_6;
+
+-- station: references within the table that would keep rows from being deleted
+CREATE TEMP TABLE sharp_tally_rows_7 ON COMMIT DROP AS SELECT "code" AS "code", "lead" AS "lead_new" FROM "public"."station" WHERE 1 = 0;
+INSERT INTO sharp_tally_rows_7 VALUES
+  ('C1', NULL);
+UPDATE "public"."station" SET "lead" = s."lead_new" FROM sharp_tally_rows_7 s WHERE "public"."station"."code" = s."code";
+DROP TABLE sharp_tally_rows_7;
+
+-- station: deletes
+CREATE TEMP TABLE sharp_tally_rows_8 ON COMMIT DROP AS SELECT "code" AS "code" FROM "public"."station" WHERE 1 = 0;
+INSERT INTO sharp_tally_rows_8 VALUES
+  ('C2'),
+  ('C1');
+DELETE FROM "public"."station" WHERE EXISTS (SELECT 1 FROM sharp_tally_rows_8 s WHERE "public"."station"."code" = s."code");
+DROP TABLE sharp_tally_rows_8;
 
 COMMIT;

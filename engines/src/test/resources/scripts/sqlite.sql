@@ -1,4 +1,5 @@
 -- MEND
+-- ScriptForm[style=row, guarded=true, oldValues=false, caution=Caution[withoutTriggers=false, keepAs=Optional.empty, lockWait=Optional.empty]]
 
 .bail on
 CREATE TEMP TABLE row_check (expected, touched,
@@ -6,9 +7,21 @@ CREATE TEMP TABLE row_check (expected, touched,
 CREATE TEMP TABLE row_count AS SELECT 0 AS before;
 BEGIN IMMEDIATE;
 UPDATE temp.row_count SET before = total_changes() + 1;
+PRAGMA defer_foreign_keys = ON;
+SELECT "words" FROM "log" WHERE 1 = 0;
 SELECT "code", "na""me", "lead" FROM "station" WHERE 1 = 0;
 SELECT "id", "station", "level", "pressure", "taken", "on_day", "seen", "raw", "mark", "good" FROM "reading" WHERE 1 = 0;
-SELECT "words" FROM "log" WHERE 1 = 0;
+
+-- log: deletes
+DELETE FROM "log" WHERE rowid = (SELECT rowid FROM "log" WHERE "words" IS NULL LIMIT 1);
+INSERT INTO temp.row_check SELECT 1, total_changes() - before FROM temp.row_count;
+UPDATE temp.row_count SET before = total_changes() + 1;
+
+-- log: inserts
+INSERT INTO "log" ("words") VALUES ('calm');
+INSERT INTO "log" ("words") VALUES ('calm');
+INSERT INTO temp.row_check SELECT 2, total_changes() - before FROM temp.row_count;
+UPDATE temp.row_count SET before = total_changes() + 1;
 
 -- station: inserts
 INSERT INTO "station" ("code", "na""me", "lead") VALUES ('B1', '名', NULL);
@@ -37,17 +50,6 @@ INSERT INTO "reading" ("id", "station", "level", "pressure", "taken", "on_day", 
 INSERT INTO temp.row_check SELECT 1, total_changes() - before FROM temp.row_count;
 UPDATE temp.row_count SET before = total_changes() + 1;
 
--- log: deletes
-DELETE FROM "log" WHERE rowid = (SELECT rowid FROM "log" WHERE "words" IS NULL LIMIT 1);
-INSERT INTO temp.row_check SELECT 1, total_changes() - before FROM temp.row_count;
-UPDATE temp.row_count SET before = total_changes() + 1;
-
--- log: inserts
-INSERT INTO "log" ("words") VALUES ('calm');
-INSERT INTO "log" ("words") VALUES ('calm');
-INSERT INTO temp.row_check SELECT 2, total_changes() - before FROM temp.row_count;
-UPDATE temp.row_count SET before = total_changes() + 1;
-
 -- station: references within the table that would keep rows from being deleted
 UPDATE "station" SET "lead" = NULL WHERE "code" = 'C1' AND "lead" = 'C2';
 INSERT INTO temp.row_check SELECT 1, total_changes() - before FROM temp.row_count;
@@ -62,6 +64,7 @@ UPDATE temp.row_count SET before = total_changes() + 1;
 COMMIT;
 
 -- UNDO
+-- ScriptForm[style=row, guarded=true, oldValues=false, caution=Caution[withoutTriggers=false, keepAs=Optional.empty, lockWait=Optional.empty]]
 
 .bail on
 CREATE TEMP TABLE row_check (expected, touched,
@@ -69,9 +72,21 @@ CREATE TEMP TABLE row_check (expected, touched,
 CREATE TEMP TABLE row_count AS SELECT 0 AS before;
 BEGIN IMMEDIATE;
 UPDATE temp.row_count SET before = total_changes() + 1;
+PRAGMA defer_foreign_keys = ON;
+SELECT "words" FROM "log" WHERE 1 = 0;
 SELECT "code", "na""me", "lead" FROM "station" WHERE 1 = 0;
 SELECT "id", "station", "level", "pressure", "taken", "on_day", "seen", "raw", "mark", "good" FROM "reading" WHERE 1 = 0;
-SELECT "words" FROM "log" WHERE 1 = 0;
+
+-- log: deletes
+DELETE FROM "log" WHERE rowid = (SELECT rowid FROM "log" WHERE "words" = 'calm' LIMIT 1);
+DELETE FROM "log" WHERE rowid = (SELECT rowid FROM "log" WHERE "words" = 'calm' LIMIT 1);
+INSERT INTO temp.row_check SELECT 2, total_changes() - before FROM temp.row_count;
+UPDATE temp.row_count SET before = total_changes() + 1;
+
+-- log: inserts
+INSERT INTO "log" ("words") VALUES (NULL);
+INSERT INTO temp.row_check SELECT 1, total_changes() - before FROM temp.row_count;
+UPDATE temp.row_count SET before = total_changes() + 1;
 
 -- station: inserts
 INSERT INTO "station" ("code", "na""me", "lead") VALUES ('C1', '', NULL);
@@ -99,17 +114,6 @@ UPDATE "reading" SET "pressure" = 1.0E300, "good" = NULL WHERE "id" = (-92233720
 INSERT INTO temp.row_check SELECT 1, total_changes() - before FROM temp.row_count;
 UPDATE temp.row_count SET before = total_changes() + 1;
 
--- log: deletes
-DELETE FROM "log" WHERE rowid = (SELECT rowid FROM "log" WHERE "words" = 'calm' LIMIT 1);
-DELETE FROM "log" WHERE rowid = (SELECT rowid FROM "log" WHERE "words" = 'calm' LIMIT 1);
-INSERT INTO temp.row_check SELECT 2, total_changes() - before FROM temp.row_count;
-UPDATE temp.row_count SET before = total_changes() + 1;
-
--- log: inserts
-INSERT INTO "log" ("words") VALUES (NULL);
-INSERT INTO temp.row_check SELECT 1, total_changes() - before FROM temp.row_count;
-UPDATE temp.row_count SET before = total_changes() + 1;
-
 -- station: references within the table that would keep rows from being deleted
 UPDATE "station" SET "lead" = NULL WHERE "code" = 'B1' AND "lead" = 'B2';
 UPDATE "station" SET "lead" = NULL WHERE "code" = 'B2' AND "lead" = 'B2';
@@ -121,5 +125,223 @@ DELETE FROM "station" WHERE "code" = 'B2' AND "na""me" IS NULL AND "lead" IS NUL
 DELETE FROM "station" WHERE "code" = 'B1' AND "na""me" = '名' AND "lead" IS NULL;
 INSERT INTO temp.row_check SELECT 2, total_changes() - before FROM temp.row_count;
 UPDATE temp.row_count SET before = total_changes() + 1;
+
+COMMIT;
+
+-- MEND
+-- ScriptForm[style=merge, guarded=true, oldValues=true, caution=Caution[withoutTriggers=false, keepAs=Optional[was], lockWait=Optional[PT5S]]]
+
+.timeout 5000
+CREATE TABLE IF NOT EXISTS "log_was" AS SELECT * FROM "log" WHERE 1 = 0;
+CREATE TABLE IF NOT EXISTS "station_was" AS SELECT * FROM "station" WHERE 1 = 0;
+CREATE TABLE IF NOT EXISTS "reading_was" AS SELECT * FROM "reading" WHERE 1 = 0;
+.bail on
+CREATE TEMP TABLE row_check (expected, touched,
+  CONSTRAINT "a row had changed since it was compared, so nothing was done" CHECK (touched = expected));
+CREATE TEMP TABLE row_count AS SELECT 0 AS before;
+BEGIN IMMEDIATE;
+UPDATE temp.row_count SET before = total_changes() + 1;
+PRAGMA defer_foreign_keys = ON;
+SELECT "words" FROM "log" WHERE 1 = 0;
+SELECT "code", "na""me", "lead" FROM "station" WHERE 1 = 0;
+SELECT "id", "station", "level", "pressure", "taken", "on_day", "seen", "raw", "mark", "good" FROM "reading" WHERE 1 = 0;
+
+-- rows that are changed or deleted, as they are now
+INSERT INTO "log_was" SELECT * FROM "log"
+WHERE ("words" IS NULL);
+INSERT INTO "station_was" SELECT * FROM "station"
+WHERE ("code" = 'A1');
+INSERT INTO "reading_was" SELECT * FROM "reading"
+WHERE ("id" = (-9223372036854775807 - 1));
+INSERT INTO "station_was" SELECT * FROM "station"
+WHERE ("code" = 'C2')
+   OR ("code" = 'C1');
+UPDATE temp.row_count SET before = total_changes() + 1;
+
+-- log: deletes
+UPDATE temp.row_count SET before = total_changes() + 1;
+DELETE FROM "log" WHERE rowid = (SELECT rowid FROM "log" WHERE "words" IS NULL LIMIT 1);
+INSERT INTO temp.row_check SELECT 1, total_changes() - before FROM temp.row_count;
+UPDATE temp.row_count SET before = total_changes() + 1;
+
+-- log: inserts
+CREATE TEMPORARY TABLE sharp_tally_rows_1 AS SELECT "words" AS "words" FROM "log" WHERE 1 = 0;
+INSERT INTO sharp_tally_rows_1 VALUES
+  ('calm'),
+  ('calm');
+UPDATE temp.row_count SET before = total_changes() + 1;
+INSERT INTO "log" ("words") SELECT s."words" FROM sharp_tally_rows_1 s;
+INSERT INTO temp.row_check SELECT 2, total_changes() - before FROM temp.row_count;
+UPDATE temp.row_count SET before = total_changes() + 1;
+DROP TABLE sharp_tally_rows_1;
+
+-- station: inserts
+CREATE TEMPORARY TABLE sharp_tally_rows_2 AS SELECT "code" AS "code", "na""me" AS "na""me", "lead" AS "lead" FROM "station" WHERE 1 = 0;
+INSERT INTO sharp_tally_rows_2 VALUES
+  ('B1', '名', NULL),
+  ('B2', NULL, NULL);
+UPDATE temp.row_count SET before = total_changes() + 1;
+INSERT INTO "station" ("code", "na""me", "lead") SELECT s."code", s."na""me", s."lead" FROM sharp_tally_rows_2 s;
+INSERT INTO temp.row_check SELECT 2, total_changes() - before FROM temp.row_count;
+UPDATE temp.row_count SET before = total_changes() + 1;
+DROP TABLE sharp_tally_rows_2;
+
+-- station: references within the table, now that all its rows are there
+CREATE TEMPORARY TABLE sharp_tally_rows_3 AS SELECT "code" AS "code", "lead" AS "lead_was", "lead" AS "lead_new" FROM "station" WHERE 1 = 0;
+INSERT INTO sharp_tally_rows_3 VALUES
+  ('B1', NULL, 'B2'),
+  ('B2', NULL, 'B2');
+UPDATE temp.row_count SET before = total_changes() + 1;
+UPDATE "station" SET "lead" = s."lead_new" FROM sharp_tally_rows_3 s WHERE "station"."code" = s."code" AND "station"."lead" IS s."lead_was";
+INSERT INTO temp.row_check SELECT 2, total_changes() - before FROM temp.row_count;
+UPDATE temp.row_count SET before = total_changes() + 1;
+DROP TABLE sharp_tally_rows_3;
+
+-- station: updates
+CREATE TEMPORARY TABLE sharp_tally_rows_4 AS SELECT "code" AS "code", "na""me" AS "na""me_was", "na""me" AS "na""me_new" FROM "station" WHERE 1 = 0;
+INSERT INTO sharp_tally_rows_4 VALUES
+  ('A1', NULL, ('it''s a \ and' || char(10) || 'a line'));
+UPDATE temp.row_count SET before = total_changes() + 1;
+UPDATE "station" SET "na""me" = s."na""me_new" FROM sharp_tally_rows_4 s WHERE "station"."code" = s."code" AND "station"."na""me" IS s."na""me_was";
+INSERT INTO temp.row_check SELECT 1, total_changes() - before FROM temp.row_count;
+UPDATE temp.row_count SET before = total_changes() + 1;
+DROP TABLE sharp_tally_rows_4;
+
+-- reading: updates
+CREATE TEMPORARY TABLE sharp_tally_rows_5 AS SELECT "id" AS "id", "pressure" AS "pressure_was", "good" AS "good_was", "pressure" AS "pressure_new", "good" AS "good_new" FROM "reading" WHERE 1 = 0;
+INSERT INTO sharp_tally_rows_5 VALUES
+  ((-9223372036854775807 - 1), 1.0E300, NULL, 4.9E-324, 0);
+UPDATE temp.row_count SET before = total_changes() + 1;
+UPDATE "reading" SET "pressure" = s."pressure_new", "good" = s."good_new" FROM sharp_tally_rows_5 s WHERE "reading"."id" = s."id" AND "reading"."pressure" IS s."pressure_was" AND "reading"."good" IS s."good_was";
+INSERT INTO temp.row_check SELECT 1, total_changes() - before FROM temp.row_count;
+UPDATE temp.row_count SET before = total_changes() + 1;
+DROP TABLE sharp_tally_rows_5;
+
+-- reading: inserts
+CREATE TEMPORARY TABLE sharp_tally_rows_6 AS SELECT "id" AS "id", "station" AS "station", "level" AS "level", "pressure" AS "pressure", "taken" AS "taken", "on_day" AS "on_day", "seen" AS "seen", "raw" AS "raw", "mark" AS "mark", "good" AS "good" FROM "reading" WHERE 1 = 0;
+INSERT INTO sharp_tally_rows_6 VALUES
+  (7, 'B1', -1.250, 0.1, '2026-03-29 02:30:00.001', '2024-02-29', '2026-10-25 01:30:00Z', x'00ff', '00000000-0000-0001-0000-000000000002', 1);
+UPDATE temp.row_count SET before = total_changes() + 1;
+INSERT INTO "reading" ("id", "station", "level", "pressure", "taken", "on_day", "seen", "raw", "mark", "good") SELECT s."id", s."station", s."level", s."pressure", s."taken", s."on_day", s."seen", s."raw", s."mark", s."good" FROM sharp_tally_rows_6 s;
+INSERT INTO temp.row_check SELECT 1, total_changes() - before FROM temp.row_count;
+UPDATE temp.row_count SET before = total_changes() + 1;
+DROP TABLE sharp_tally_rows_6;
+
+-- station: references within the table that would keep rows from being deleted
+CREATE TEMPORARY TABLE sharp_tally_rows_7 AS SELECT "code" AS "code", "lead" AS "lead_was", "lead" AS "lead_new" FROM "station" WHERE 1 = 0;
+INSERT INTO sharp_tally_rows_7 VALUES
+  ('C1', 'C2', NULL);
+UPDATE temp.row_count SET before = total_changes() + 1;
+UPDATE "station" SET "lead" = s."lead_new" FROM sharp_tally_rows_7 s WHERE "station"."code" = s."code" AND "station"."lead" IS s."lead_was";
+INSERT INTO temp.row_check SELECT 1, total_changes() - before FROM temp.row_count;
+UPDATE temp.row_count SET before = total_changes() + 1;
+DROP TABLE sharp_tally_rows_7;
+
+-- station: deletes
+CREATE TEMPORARY TABLE sharp_tally_rows_8 AS SELECT "code" AS "code", "na""me" AS "na""me", "lead" AS "lead" FROM "station" WHERE 1 = 0;
+INSERT INTO sharp_tally_rows_8 VALUES
+  ('C2', ' ', 'C1'),
+  ('C1', '', NULL);
+UPDATE temp.row_count SET before = total_changes() + 1;
+DELETE FROM "station" WHERE EXISTS (SELECT 1 FROM sharp_tally_rows_8 s WHERE "station"."code" = s."code" AND "station"."na""me" IS s."na""me" AND "station"."lead" IS s."lead");
+INSERT INTO temp.row_check SELECT 2, total_changes() - before FROM temp.row_count;
+UPDATE temp.row_count SET before = total_changes() + 1;
+DROP TABLE sharp_tally_rows_8;
+
+COMMIT;
+
+-- MEND
+-- ScriptForm[style=merge, guarded=false, oldValues=true, caution=Caution[withoutTriggers=false, keepAs=Optional[was], lockWait=Optional[PT5S]]]
+
+.timeout 5000
+CREATE TABLE IF NOT EXISTS "log_was" AS SELECT * FROM "log" WHERE 1 = 0;
+CREATE TABLE IF NOT EXISTS "station_was" AS SELECT * FROM "station" WHERE 1 = 0;
+CREATE TABLE IF NOT EXISTS "reading_was" AS SELECT * FROM "reading" WHERE 1 = 0;
+.bail on
+BEGIN IMMEDIATE;
+PRAGMA defer_foreign_keys = ON;
+
+-- rows that are changed or deleted, as they are now
+INSERT INTO "log_was" SELECT * FROM "log"
+WHERE ("words" IS NULL);
+INSERT INTO "station_was" SELECT * FROM "station"
+WHERE ("code" = 'A1');
+INSERT INTO "reading_was" SELECT * FROM "reading"
+WHERE ("id" = (-9223372036854775807 - 1));
+INSERT INTO "station_was" SELECT * FROM "station"
+WHERE ("code" = 'C2')
+   OR ("code" = 'C1');
+
+-- log: deletes
+UPDATE temp.row_count SET before = total_changes() + 1;
+DELETE FROM "log" WHERE rowid = (SELECT rowid FROM "log" WHERE "words" IS NULL LIMIT 1);
+
+-- log: inserts
+CREATE TEMPORARY TABLE sharp_tally_rows_1 AS SELECT "words" AS "words" FROM "log" WHERE 1 = 0;
+INSERT INTO sharp_tally_rows_1 VALUES
+  ('calm'),
+  ('calm');
+UPDATE temp.row_count SET before = total_changes() + 1;
+INSERT INTO "log" ("words") SELECT s."words" FROM sharp_tally_rows_1 s;
+DROP TABLE sharp_tally_rows_1;
+
+-- station: inserts
+CREATE TEMPORARY TABLE sharp_tally_rows_2 AS SELECT "code" AS "code", "na""me" AS "na""me", "lead" AS "lead" FROM "station" WHERE 1 = 0;
+INSERT INTO sharp_tally_rows_2 VALUES
+  ('B1', '名', NULL),
+  ('B2', NULL, NULL);
+UPDATE temp.row_count SET before = total_changes() + 1;
+INSERT INTO "station" ("code", "na""me", "lead") SELECT s."code", s."na""me", s."lead" FROM sharp_tally_rows_2 s WHERE 1 = 1 ON CONFLICT ("code") DO UPDATE SET "na""me" = excluded."na""me", "lead" = excluded."lead";
+DROP TABLE sharp_tally_rows_2;
+
+-- station: references within the table, now that all its rows are there
+CREATE TEMPORARY TABLE sharp_tally_rows_3 AS SELECT "code" AS "code", "lead" AS "lead_new" FROM "station" WHERE 1 = 0;
+INSERT INTO sharp_tally_rows_3 VALUES
+  ('B1', 'B2'),
+  ('B2', 'B2');
+UPDATE temp.row_count SET before = total_changes() + 1;
+UPDATE "station" SET "lead" = s."lead_new" FROM sharp_tally_rows_3 s WHERE "station"."code" = s."code";
+DROP TABLE sharp_tally_rows_3;
+
+-- station: updates
+CREATE TEMPORARY TABLE sharp_tally_rows_4 AS SELECT "code" AS "code", "na""me" AS "na""me_new" FROM "station" WHERE 1 = 0;
+INSERT INTO sharp_tally_rows_4 VALUES
+  ('A1', ('it''s a \ and' || char(10) || 'a line'));
+UPDATE temp.row_count SET before = total_changes() + 1;
+UPDATE "station" SET "na""me" = s."na""me_new" FROM sharp_tally_rows_4 s WHERE "station"."code" = s."code";
+DROP TABLE sharp_tally_rows_4;
+
+-- reading: updates
+CREATE TEMPORARY TABLE sharp_tally_rows_5 AS SELECT "id" AS "id", "pressure" AS "pressure_new", "good" AS "good_new" FROM "reading" WHERE 1 = 0;
+INSERT INTO sharp_tally_rows_5 VALUES
+  ((-9223372036854775807 - 1), 4.9E-324, 0);
+UPDATE temp.row_count SET before = total_changes() + 1;
+UPDATE "reading" SET "pressure" = s."pressure_new", "good" = s."good_new" FROM sharp_tally_rows_5 s WHERE "reading"."id" = s."id";
+DROP TABLE sharp_tally_rows_5;
+
+-- reading: inserts
+CREATE TEMPORARY TABLE sharp_tally_rows_6 AS SELECT "id" AS "id", "station" AS "station", "level" AS "level", "pressure" AS "pressure", "taken" AS "taken", "on_day" AS "on_day", "seen" AS "seen", "raw" AS "raw", "mark" AS "mark", "good" AS "good" FROM "reading" WHERE 1 = 0;
+INSERT INTO sharp_tally_rows_6 VALUES
+  (7, 'B1', -1.250, 0.1, '2026-03-29 02:30:00.001', '2024-02-29', '2026-10-25 01:30:00Z', x'00ff', '00000000-0000-0001-0000-000000000002', 1);
+UPDATE temp.row_count SET before = total_changes() + 1;
+INSERT INTO "reading" ("id", "station", "level", "pressure", "taken", "on_day", "seen", "raw", "mark", "good") SELECT s."id", s."station", s."level", s."pressure", s."taken", s."on_day", s."seen", s."raw", s."mark", s."good" FROM sharp_tally_rows_6 s WHERE 1 = 1 ON CONFLICT ("id") DO UPDATE SET "station" = excluded."station", "level" = excluded."level", "pressure" = excluded."pressure", "taken" = excluded."taken", "on_day" = excluded."on_day", "seen" = excluded."seen", "raw" = excluded."raw", "mark" = excluded."mark", "good" = excluded."good";
+DROP TABLE sharp_tally_rows_6;
+
+-- station: references within the table that would keep rows from being deleted
+CREATE TEMPORARY TABLE sharp_tally_rows_7 AS SELECT "code" AS "code", "lead" AS "lead_new" FROM "station" WHERE 1 = 0;
+INSERT INTO sharp_tally_rows_7 VALUES
+  ('C1', NULL);
+UPDATE temp.row_count SET before = total_changes() + 1;
+UPDATE "station" SET "lead" = s."lead_new" FROM sharp_tally_rows_7 s WHERE "station"."code" = s."code";
+DROP TABLE sharp_tally_rows_7;
+
+-- station: deletes
+CREATE TEMPORARY TABLE sharp_tally_rows_8 AS SELECT "code" AS "code" FROM "station" WHERE 1 = 0;
+INSERT INTO sharp_tally_rows_8 VALUES
+  ('C2'),
+  ('C1');
+UPDATE temp.row_count SET before = total_changes() + 1;
+DELETE FROM "station" WHERE EXISTS (SELECT 1 FROM sharp_tally_rows_8 s WHERE "station"."code" = s."code");
+DROP TABLE sharp_tally_rows_8;
 
 COMMIT;

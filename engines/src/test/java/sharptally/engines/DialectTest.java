@@ -6,6 +6,7 @@ import java.io.IOException;
 import java.math.BigDecimal;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.time.Duration;
 import java.time.LocalDate;
 import java.time.LocalDateTime;
 import java.util.ArrayList;
@@ -22,8 +23,10 @@ import sharptally.core.match.MatchPlanner;
 import sharptally.core.match.MatchWish;
 import sharptally.core.match.TableMatch;
 import sharptally.core.place.Engine;
+import sharptally.core.script.Caution;
 import sharptally.core.script.ChangePlan;
 import sharptally.core.script.Direction;
+import sharptally.core.script.FindingReader;
 import sharptally.core.script.ScriptForm;
 import sharptally.core.script.ScriptWriter;
 import sharptally.core.shape.ColumnShape;
@@ -138,12 +141,12 @@ class DialectTest {
         List<TableMatch> matches = List.of(match(READING), match(LOG), match(STATION));
         List<String> written = new ArrayList<>();
         for (Direction direction : Direction.values()) {
-            StringBuilder out = new StringBuilder();
-            var plan = new ChangePlan(
-                    matches, (m, consumer) -> FINDINGS.get(m.name()).forEach(consumer), direction, engine.dialect());
-            new ScriptWriter(engine.dialect(), ScriptForm.of(ScriptForm.Style.ROW), out)
-                    .write(plan, List.of(direction.name()));
-            written.add(out.toString());
+            written.add(script(engine, matches, direction, ScriptForm.of(ScriptForm.Style.ROW)));
+        }
+        Caution caution = new Caution(false, Optional.of("was"), Optional.of(Duration.ofSeconds(5)));
+        for (boolean guarded : new boolean[] {true, false}) {
+            ScriptForm form = new ScriptForm(ScriptForm.Style.MERGE, guarded, true, caution);
+            written.add(script(engine, matches, Direction.MEND, form));
         }
         Path expected = EXPECTED.resolve(engine.name() + ".sql");
         String script = String.join("\n", written);
@@ -152,6 +155,16 @@ class DialectTest {
             Files.writeString(expected, script);
         }
         assertThat(script).isEqualTo(Files.readString(expected));
+    }
+
+    private static String script(Engine engine, List<TableMatch> matches, Direction direction, ScriptForm form) {
+        StringBuilder out = new StringBuilder();
+        FindingReader findings = (match, kinds, consumer) -> FINDINGS.get(match.name()).stream()
+                .filter(f -> kinds.contains(f.kind()))
+                .forEach(consumer);
+        var plan = new ChangePlan(matches, findings, direction, engine.dialect());
+        new ScriptWriter(engine.dialect(), form, out).write(plan, List.of(direction.name(), form.toString()));
+        return out.toString();
     }
 
     @ParameterizedTest

@@ -232,7 +232,9 @@ class ChangePlanTest {
             findings.put(name, findings(source.tables.get(name), before.tables.get(name)));
         });
         java.util.Collections.shuffle(matches, random);
-        FindingReader reader = (match, consumer) -> findings.get(match.name()).forEach(consumer);
+        FindingReader reader = (match, kinds, consumer) -> findings.get(match.name()).stream()
+                .filter(f -> kinds.contains(f.kind()))
+                .forEach(consumer);
         Rows target = before.copy();
         try {
             play(new ChangePlan(matches, reader, Direction.MEND, DIALECT), target);
