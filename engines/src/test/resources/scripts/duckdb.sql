@@ -132,7 +132,8 @@ CREATE TEMPORARY TABLE sharp_tally_rows_1 AS SELECT "words" AS "words" FROM "log
 INSERT INTO sharp_tally_rows_1 VALUES
   ('calm'),
   ('calm');
-INSERT INTO "log" ("words") SELECT s."words" FROM sharp_tally_rows_1 s;
+INSERT INTO "log" ("words")
+SELECT s."words" FROM sharp_tally_rows_1 s;
 DROP TABLE sharp_tally_rows_1;
 
 -- station: inserts
@@ -140,7 +141,8 @@ CREATE TEMPORARY TABLE sharp_tally_rows_2 AS SELECT "code" AS "code", "na""me" A
 INSERT INTO sharp_tally_rows_2 VALUES
   ('B1', '名', NULL),
   ('B2', NULL, NULL);
-INSERT INTO "station" ("code", "na""me", "lead") SELECT s."code", s."na""me", s."lead" FROM sharp_tally_rows_2 s;
+INSERT INTO "station" ("code", "na""me", "lead")
+SELECT s."code", s."na""me", s."lead" FROM sharp_tally_rows_2 s;
 DROP TABLE sharp_tally_rows_2;
 
 -- station: references within the table, now that all its rows are there
@@ -149,7 +151,10 @@ INSERT INTO sharp_tally_rows_3 VALUES
   ('B1', NULL, 'B2'),
   ('B2', NULL, 'B2');
 SELECT CASE WHEN 2 <> (SELECT COUNT(*) FROM "station" WHERE EXISTS (SELECT 1 FROM sharp_tally_rows_3 s WHERE "station"."code" = s."code" AND "station"."lead" IS NOT DISTINCT FROM s."lead_was")) THEN error('a row had changed since it was compared, so nothing was done') END;
-UPDATE "station" SET "lead" = s."lead_new" FROM sharp_tally_rows_3 s WHERE "station"."code" = s."code" AND "station"."lead" IS NOT DISTINCT FROM s."lead_was";
+UPDATE "station"
+SET "lead" = s."lead_new"
+FROM sharp_tally_rows_3 s
+WHERE "station"."code" = s."code" AND "station"."lead" IS NOT DISTINCT FROM s."lead_was";
 DROP TABLE sharp_tally_rows_3;
 
 -- station: updates
@@ -157,7 +162,10 @@ CREATE TEMPORARY TABLE sharp_tally_rows_4 AS SELECT "code" AS "code", "na""me" A
 INSERT INTO sharp_tally_rows_4 VALUES
   ('A1', NULL, ('it''s a \ and' || chr(10) || 'a line'));
 SELECT CASE WHEN NOT EXISTS (SELECT 1 FROM "station" WHERE EXISTS (SELECT 1 FROM sharp_tally_rows_4 s WHERE "station"."code" = s."code" AND "station"."na""me" IS NOT DISTINCT FROM s."na""me_was")) THEN error('a row had changed since it was compared, so nothing was done') END;
-UPDATE "station" SET "na""me" = s."na""me_new" FROM sharp_tally_rows_4 s WHERE "station"."code" = s."code" AND "station"."na""me" IS NOT DISTINCT FROM s."na""me_was";
+UPDATE "station"
+SET "na""me" = s."na""me_new"
+FROM sharp_tally_rows_4 s
+WHERE "station"."code" = s."code" AND "station"."na""me" IS NOT DISTINCT FROM s."na""me_was";
 DROP TABLE sharp_tally_rows_4;
 
 -- reading: updates
@@ -165,14 +173,18 @@ CREATE TEMPORARY TABLE sharp_tally_rows_5 AS SELECT "id" AS "id", "pressure" AS 
 INSERT INTO sharp_tally_rows_5 VALUES
   (-9223372036854775808, CAST('1.0E300' AS DOUBLE), NULL, CAST('4.9E-324' AS DOUBLE), FALSE);
 SELECT CASE WHEN NOT EXISTS (SELECT 1 FROM "reading" WHERE EXISTS (SELECT 1 FROM sharp_tally_rows_5 s WHERE "reading"."id" = s."id" AND "reading"."pressure" IS NOT DISTINCT FROM s."pressure_was" AND "reading"."good" IS NOT DISTINCT FROM s."good_was")) THEN error('a row had changed since it was compared, so nothing was done') END;
-UPDATE "reading" SET "pressure" = s."pressure_new", "good" = s."good_new" FROM sharp_tally_rows_5 s WHERE "reading"."id" = s."id" AND "reading"."pressure" IS NOT DISTINCT FROM s."pressure_was" AND "reading"."good" IS NOT DISTINCT FROM s."good_was";
+UPDATE "reading"
+SET "pressure" = s."pressure_new", "good" = s."good_new"
+FROM sharp_tally_rows_5 s
+WHERE "reading"."id" = s."id" AND "reading"."pressure" IS NOT DISTINCT FROM s."pressure_was" AND "reading"."good" IS NOT DISTINCT FROM s."good_was";
 DROP TABLE sharp_tally_rows_5;
 
 -- reading: inserts
 CREATE TEMPORARY TABLE sharp_tally_rows_6 AS SELECT "id" AS "id", "station" AS "station", "level" AS "level", "pressure" AS "pressure", "taken" AS "taken", "on_day" AS "on_day", "seen" AS "seen", "raw" AS "raw", "mark" AS "mark", "good" AS "good" FROM "reading" WHERE 1 = 0;
 INSERT INTO sharp_tally_rows_6 VALUES
   (7, 'B1', CAST('-1.250' AS decimal(7,3)), CAST('0.1' AS DOUBLE), CAST('2026-03-29 02:30:00.001' AS timestamp), DATE '2024-02-29', TIMESTAMPTZ '2026-10-25 01:30:00+00', unhex('00ff'), UUID '00000000-0000-0001-0000-000000000002', TRUE);
-INSERT INTO "reading" ("id", "station", "level", "pressure", "taken", "on_day", "seen", "raw", "mark", "good") SELECT s."id", s."station", s."level", s."pressure", s."taken", s."on_day", s."seen", s."raw", s."mark", s."good" FROM sharp_tally_rows_6 s;
+INSERT INTO "reading" ("id", "station", "level", "pressure", "taken", "on_day", "seen", "raw", "mark", "good")
+SELECT s."id", s."station", s."level", s."pressure", s."taken", s."on_day", s."seen", s."raw", s."mark", s."good" FROM sharp_tally_rows_6 s;
 DROP TABLE sharp_tally_rows_6;
 
 -- station: references within the table that would keep rows from being deleted
@@ -180,7 +192,10 @@ CREATE TEMPORARY TABLE sharp_tally_rows_7 AS SELECT "code" AS "code", "lead" AS 
 INSERT INTO sharp_tally_rows_7 VALUES
   ('C1', 'C2', NULL);
 SELECT CASE WHEN NOT EXISTS (SELECT 1 FROM "station" WHERE EXISTS (SELECT 1 FROM sharp_tally_rows_7 s WHERE "station"."code" = s."code" AND "station"."lead" IS NOT DISTINCT FROM s."lead_was")) THEN error('a row had changed since it was compared, so nothing was done') END;
-UPDATE "station" SET "lead" = s."lead_new" FROM sharp_tally_rows_7 s WHERE "station"."code" = s."code" AND "station"."lead" IS NOT DISTINCT FROM s."lead_was";
+UPDATE "station"
+SET "lead" = s."lead_new"
+FROM sharp_tally_rows_7 s
+WHERE "station"."code" = s."code" AND "station"."lead" IS NOT DISTINCT FROM s."lead_was";
 DROP TABLE sharp_tally_rows_7;
 
 -- station: deletes
@@ -219,7 +234,8 @@ CREATE TEMPORARY TABLE sharp_tally_rows_1 AS SELECT "words" AS "words" FROM "log
 INSERT INTO sharp_tally_rows_1 VALUES
   ('calm'),
   ('calm');
-INSERT INTO "log" ("words") SELECT s."words" FROM sharp_tally_rows_1 s;
+INSERT INTO "log" ("words")
+SELECT s."words" FROM sharp_tally_rows_1 s;
 DROP TABLE sharp_tally_rows_1;
 
 -- station: inserts
@@ -227,7 +243,9 @@ CREATE TEMPORARY TABLE sharp_tally_rows_2 AS SELECT "code" AS "code", "na""me" A
 INSERT INTO sharp_tally_rows_2 VALUES
   ('B1', '名', NULL),
   ('B2', NULL, NULL);
-INSERT INTO "station" ("code", "na""me", "lead") SELECT s."code", s."na""me", s."lead" FROM sharp_tally_rows_2 s WHERE 1 = 1 ON CONFLICT ("code") DO UPDATE SET "na""me" = excluded."na""me", "lead" = excluded."lead";
+INSERT INTO "station" ("code", "na""me", "lead")
+SELECT s."code", s."na""me", s."lead" FROM sharp_tally_rows_2 s WHERE 1 = 1
+ON CONFLICT ("code") DO UPDATE SET "na""me" = excluded."na""me", "lead" = excluded."lead";
 DROP TABLE sharp_tally_rows_2;
 
 -- station: references within the table, now that all its rows are there
@@ -235,35 +253,49 @@ CREATE TEMPORARY TABLE sharp_tally_rows_3 AS SELECT "code" AS "code", "lead" AS 
 INSERT INTO sharp_tally_rows_3 VALUES
   ('B1', 'B2'),
   ('B2', 'B2');
-UPDATE "station" SET "lead" = s."lead_new" FROM sharp_tally_rows_3 s WHERE "station"."code" = s."code";
+UPDATE "station"
+SET "lead" = s."lead_new"
+FROM sharp_tally_rows_3 s
+WHERE "station"."code" = s."code";
 DROP TABLE sharp_tally_rows_3;
 
 -- station: updates
 CREATE TEMPORARY TABLE sharp_tally_rows_4 AS SELECT "code" AS "code", "na""me" AS "na""me_new" FROM "station" WHERE 1 = 0;
 INSERT INTO sharp_tally_rows_4 VALUES
   ('A1', ('it''s a \ and' || chr(10) || 'a line'));
-UPDATE "station" SET "na""me" = s."na""me_new" FROM sharp_tally_rows_4 s WHERE "station"."code" = s."code";
+UPDATE "station"
+SET "na""me" = s."na""me_new"
+FROM sharp_tally_rows_4 s
+WHERE "station"."code" = s."code";
 DROP TABLE sharp_tally_rows_4;
 
 -- reading: updates
 CREATE TEMPORARY TABLE sharp_tally_rows_5 AS SELECT "id" AS "id", "pressure" AS "pressure_new", "good" AS "good_new" FROM "reading" WHERE 1 = 0;
 INSERT INTO sharp_tally_rows_5 VALUES
   (-9223372036854775808, CAST('4.9E-324' AS DOUBLE), FALSE);
-UPDATE "reading" SET "pressure" = s."pressure_new", "good" = s."good_new" FROM sharp_tally_rows_5 s WHERE "reading"."id" = s."id";
+UPDATE "reading"
+SET "pressure" = s."pressure_new", "good" = s."good_new"
+FROM sharp_tally_rows_5 s
+WHERE "reading"."id" = s."id";
 DROP TABLE sharp_tally_rows_5;
 
 -- reading: inserts
 CREATE TEMPORARY TABLE sharp_tally_rows_6 AS SELECT "id" AS "id", "station" AS "station", "level" AS "level", "pressure" AS "pressure", "taken" AS "taken", "on_day" AS "on_day", "seen" AS "seen", "raw" AS "raw", "mark" AS "mark", "good" AS "good" FROM "reading" WHERE 1 = 0;
 INSERT INTO sharp_tally_rows_6 VALUES
   (7, 'B1', CAST('-1.250' AS decimal(7,3)), CAST('0.1' AS DOUBLE), CAST('2026-03-29 02:30:00.001' AS timestamp), DATE '2024-02-29', TIMESTAMPTZ '2026-10-25 01:30:00+00', unhex('00ff'), UUID '00000000-0000-0001-0000-000000000002', TRUE);
-INSERT INTO "reading" ("id", "station", "level", "pressure", "taken", "on_day", "seen", "raw", "mark", "good") SELECT s."id", s."station", s."level", s."pressure", s."taken", s."on_day", s."seen", s."raw", s."mark", s."good" FROM sharp_tally_rows_6 s WHERE 1 = 1 ON CONFLICT ("id") DO UPDATE SET "station" = excluded."station", "level" = excluded."level", "pressure" = excluded."pressure", "taken" = excluded."taken", "on_day" = excluded."on_day", "seen" = excluded."seen", "raw" = excluded."raw", "mark" = excluded."mark", "good" = excluded."good";
+INSERT INTO "reading" ("id", "station", "level", "pressure", "taken", "on_day", "seen", "raw", "mark", "good")
+SELECT s."id", s."station", s."level", s."pressure", s."taken", s."on_day", s."seen", s."raw", s."mark", s."good" FROM sharp_tally_rows_6 s WHERE 1 = 1
+ON CONFLICT ("id") DO UPDATE SET "station" = excluded."station", "level" = excluded."level", "pressure" = excluded."pressure", "taken" = excluded."taken", "on_day" = excluded."on_day", "seen" = excluded."seen", "raw" = excluded."raw", "mark" = excluded."mark", "good" = excluded."good";
 DROP TABLE sharp_tally_rows_6;
 
 -- station: references within the table that would keep rows from being deleted
 CREATE TEMPORARY TABLE sharp_tally_rows_7 AS SELECT "code" AS "code", "lead" AS "lead_new" FROM "station" WHERE 1 = 0;
 INSERT INTO sharp_tally_rows_7 VALUES
   ('C1', NULL);
-UPDATE "station" SET "lead" = s."lead_new" FROM sharp_tally_rows_7 s WHERE "station"."code" = s."code";
+UPDATE "station"
+SET "lead" = s."lead_new"
+FROM sharp_tally_rows_7 s
+WHERE "station"."code" = s."code";
 DROP TABLE sharp_tally_rows_7;
 
 -- station: deletes

@@ -155,7 +155,8 @@ CREATE LOCAL TEMPORARY TABLE sharp_tally_rows_1 TRANSACTIONAL AS SELECT "words" 
 INSERT INTO sharp_tally_rows_1 VALUES
   ('calm'),
   ('calm');
-SET @n = @n + (SELECT COUNT(*) FROM FINAL TABLE (INSERT INTO "log" ("words") SELECT s."words" FROM sharp_tally_rows_1 s));
+SET @n = @n + (SELECT COUNT(*) FROM FINAL TABLE (INSERT INTO "log" ("words")
+SELECT s."words" FROM sharp_tally_rows_1 s));
 SELECT CASE WHEN @n <> 2 THEN SIGNAL('45000', 'a row had changed since it was compared, so nothing was done') END;
 SET @n = 0;
 DELETE FROM sharp_tally_rows_1;
@@ -165,7 +166,8 @@ CREATE LOCAL TEMPORARY TABLE sharp_tally_rows_2 TRANSACTIONAL AS SELECT "code" A
 INSERT INTO sharp_tally_rows_2 VALUES
   ('B1', '名', NULL),
   ('B2', NULL, NULL);
-SET @n = @n + (SELECT COUNT(*) FROM FINAL TABLE (INSERT INTO "station" ("code", "na""me", "lead") SELECT s."code", s."na""me", s."lead" FROM sharp_tally_rows_2 s));
+SET @n = @n + (SELECT COUNT(*) FROM FINAL TABLE (INSERT INTO "station" ("code", "na""me", "lead")
+SELECT s."code", s."na""me", s."lead" FROM sharp_tally_rows_2 s));
 SELECT CASE WHEN @n <> 2 THEN SIGNAL('45000', 'a row had changed since it was compared, so nothing was done') END;
 SET @n = 0;
 DELETE FROM sharp_tally_rows_2;
@@ -175,7 +177,9 @@ CREATE LOCAL TEMPORARY TABLE sharp_tally_rows_3 TRANSACTIONAL AS SELECT "code" A
 INSERT INTO sharp_tally_rows_3 VALUES
   ('B1', NULL, 'B2'),
   ('B2', NULL, 'B2');
-SET @n = @n + (SELECT COUNT(*) FROM FINAL TABLE (MERGE INTO "station" USING sharp_tally_rows_3 s ON ("station"."code" = s."code" AND "station"."lead" IS NOT DISTINCT FROM s."lead_was") WHEN MATCHED THEN UPDATE SET "lead" = s."lead_new"));
+SET @n = @n + (SELECT COUNT(*) FROM FINAL TABLE (MERGE INTO "station" USING sharp_tally_rows_3 s
+  ON ("station"."code" = s."code" AND "station"."lead" IS NOT DISTINCT FROM s."lead_was")
+WHEN MATCHED THEN UPDATE SET "lead" = s."lead_new"));
 SELECT CASE WHEN @n <> 2 THEN SIGNAL('45000', 'a row had changed since it was compared, so nothing was done') END;
 SET @n = 0;
 DELETE FROM sharp_tally_rows_3;
@@ -184,7 +188,9 @@ DELETE FROM sharp_tally_rows_3;
 CREATE LOCAL TEMPORARY TABLE sharp_tally_rows_4 TRANSACTIONAL AS SELECT "code" AS "code", "na""me" AS "na""me_was", "na""me" AS "na""me_new" FROM "station" WHERE 1 = 0;
 INSERT INTO sharp_tally_rows_4 VALUES
   ('A1', NULL, U&'it''s a \\ and\000aa line');
-SET @n = @n + (SELECT COUNT(*) FROM FINAL TABLE (MERGE INTO "station" USING sharp_tally_rows_4 s ON ("station"."code" = s."code" AND "station"."na""me" IS NOT DISTINCT FROM s."na""me_was") WHEN MATCHED THEN UPDATE SET "na""me" = s."na""me_new"));
+SET @n = @n + (SELECT COUNT(*) FROM FINAL TABLE (MERGE INTO "station" USING sharp_tally_rows_4 s
+  ON ("station"."code" = s."code" AND "station"."na""me" IS NOT DISTINCT FROM s."na""me_was")
+WHEN MATCHED THEN UPDATE SET "na""me" = s."na""me_new"));
 SELECT CASE WHEN @n <> 1 THEN SIGNAL('45000', 'a row had changed since it was compared, so nothing was done') END;
 SET @n = 0;
 DELETE FROM sharp_tally_rows_4;
@@ -193,7 +199,9 @@ DELETE FROM sharp_tally_rows_4;
 CREATE LOCAL TEMPORARY TABLE sharp_tally_rows_5 TRANSACTIONAL AS SELECT "id" AS "id", "pressure" AS "pressure_was", "good" AS "good_was", "pressure" AS "pressure_new", "good" AS "good_new" FROM "reading" WHERE 1 = 0;
 INSERT INTO sharp_tally_rows_5 VALUES
   (-9223372036854775808, CAST('1.0E300' AS DOUBLE PRECISION), NULL, CAST('4.9E-324' AS DOUBLE PRECISION), FALSE);
-SET @n = @n + (SELECT COUNT(*) FROM FINAL TABLE (MERGE INTO "reading" USING sharp_tally_rows_5 s ON ("reading"."id" = s."id" AND "reading"."pressure" IS NOT DISTINCT FROM s."pressure_was" AND "reading"."good" IS NOT DISTINCT FROM s."good_was") WHEN MATCHED THEN UPDATE SET "pressure" = s."pressure_new", "good" = s."good_new"));
+SET @n = @n + (SELECT COUNT(*) FROM FINAL TABLE (MERGE INTO "reading" USING sharp_tally_rows_5 s
+  ON ("reading"."id" = s."id" AND "reading"."pressure" IS NOT DISTINCT FROM s."pressure_was" AND "reading"."good" IS NOT DISTINCT FROM s."good_was")
+WHEN MATCHED THEN UPDATE SET "pressure" = s."pressure_new", "good" = s."good_new"));
 SELECT CASE WHEN @n <> 1 THEN SIGNAL('45000', 'a row had changed since it was compared, so nothing was done') END;
 SET @n = 0;
 DELETE FROM sharp_tally_rows_5;
@@ -202,7 +210,8 @@ DELETE FROM sharp_tally_rows_5;
 CREATE LOCAL TEMPORARY TABLE sharp_tally_rows_6 TRANSACTIONAL AS SELECT "id" AS "id", "station" AS "station", "level" AS "level", "pressure" AS "pressure", "taken" AS "taken", "on_day" AS "on_day", "seen" AS "seen", "raw" AS "raw", "mark" AS "mark", "good" AS "good" FROM "reading" WHERE 1 = 0;
 INSERT INTO sharp_tally_rows_6 VALUES
   (7, 'B1', -1.250, CAST('0.1' AS DOUBLE PRECISION), TIMESTAMP '2026-03-29 02:30:00.001', DATE '2024-02-29', TIMESTAMP WITH TIME ZONE '2026-10-25 01:30:00+00', X'00ff', UUID '00000000-0000-0001-0000-000000000002', TRUE);
-SET @n = @n + (SELECT COUNT(*) FROM FINAL TABLE (INSERT INTO "reading" ("id", "station", "level", "pressure", "taken", "on_day", "seen", "raw", "mark", "good") SELECT s."id", s."station", s."level", s."pressure", s."taken", s."on_day", s."seen", s."raw", s."mark", s."good" FROM sharp_tally_rows_6 s));
+SET @n = @n + (SELECT COUNT(*) FROM FINAL TABLE (INSERT INTO "reading" ("id", "station", "level", "pressure", "taken", "on_day", "seen", "raw", "mark", "good")
+SELECT s."id", s."station", s."level", s."pressure", s."taken", s."on_day", s."seen", s."raw", s."mark", s."good" FROM sharp_tally_rows_6 s));
 SELECT CASE WHEN @n <> 1 THEN SIGNAL('45000', 'a row had changed since it was compared, so nothing was done') END;
 SET @n = 0;
 DELETE FROM sharp_tally_rows_6;
@@ -211,7 +220,9 @@ DELETE FROM sharp_tally_rows_6;
 CREATE LOCAL TEMPORARY TABLE sharp_tally_rows_7 TRANSACTIONAL AS SELECT "code" AS "code", "lead" AS "lead_was", "lead" AS "lead_new" FROM "station" WHERE 1 = 0;
 INSERT INTO sharp_tally_rows_7 VALUES
   ('C1', 'C2', NULL);
-SET @n = @n + (SELECT COUNT(*) FROM FINAL TABLE (MERGE INTO "station" USING sharp_tally_rows_7 s ON ("station"."code" = s."code" AND "station"."lead" IS NOT DISTINCT FROM s."lead_was") WHEN MATCHED THEN UPDATE SET "lead" = s."lead_new"));
+SET @n = @n + (SELECT COUNT(*) FROM FINAL TABLE (MERGE INTO "station" USING sharp_tally_rows_7 s
+  ON ("station"."code" = s."code" AND "station"."lead" IS NOT DISTINCT FROM s."lead_was")
+WHEN MATCHED THEN UPDATE SET "lead" = s."lead_new"));
 SELECT CASE WHEN @n <> 1 THEN SIGNAL('45000', 'a row had changed since it was compared, so nothing was done') END;
 SET @n = 0;
 DELETE FROM sharp_tally_rows_7;
@@ -254,7 +265,8 @@ CREATE LOCAL TEMPORARY TABLE sharp_tally_rows_1 TRANSACTIONAL AS SELECT "words" 
 INSERT INTO sharp_tally_rows_1 VALUES
   ('calm'),
   ('calm');
-INSERT INTO "log" ("words") SELECT s."words" FROM sharp_tally_rows_1 s;
+INSERT INTO "log" ("words")
+SELECT s."words" FROM sharp_tally_rows_1 s;
 DELETE FROM sharp_tally_rows_1;
 
 -- station: inserts
@@ -262,7 +274,10 @@ CREATE LOCAL TEMPORARY TABLE sharp_tally_rows_2 TRANSACTIONAL AS SELECT "code" A
 INSERT INTO sharp_tally_rows_2 VALUES
   ('B1', '名', NULL),
   ('B2', NULL, NULL);
-MERGE INTO "station" USING sharp_tally_rows_2 s ON ("station"."code" IS NOT DISTINCT FROM s."code") WHEN MATCHED THEN UPDATE SET "na""me" = s."na""me", "lead" = s."lead" WHEN NOT MATCHED THEN INSERT ("code", "na""me", "lead") VALUES (s."code", s."na""me", s."lead");
+MERGE INTO "station" USING sharp_tally_rows_2 s
+  ON ("station"."code" IS NOT DISTINCT FROM s."code")
+WHEN MATCHED THEN UPDATE SET "na""me" = s."na""me", "lead" = s."lead"
+WHEN NOT MATCHED THEN INSERT ("code", "na""me", "lead") VALUES (s."code", s."na""me", s."lead");
 DELETE FROM sharp_tally_rows_2;
 
 -- station: references within the table, now that all its rows are there
@@ -270,35 +285,46 @@ CREATE LOCAL TEMPORARY TABLE sharp_tally_rows_3 TRANSACTIONAL AS SELECT "code" A
 INSERT INTO sharp_tally_rows_3 VALUES
   ('B1', 'B2'),
   ('B2', 'B2');
-MERGE INTO "station" USING sharp_tally_rows_3 s ON ("station"."code" = s."code") WHEN MATCHED THEN UPDATE SET "lead" = s."lead_new";
+MERGE INTO "station" USING sharp_tally_rows_3 s
+  ON ("station"."code" = s."code")
+WHEN MATCHED THEN UPDATE SET "lead" = s."lead_new";
 DELETE FROM sharp_tally_rows_3;
 
 -- station: updates
 CREATE LOCAL TEMPORARY TABLE sharp_tally_rows_4 TRANSACTIONAL AS SELECT "code" AS "code", "na""me" AS "na""me_new" FROM "station" WHERE 1 = 0;
 INSERT INTO sharp_tally_rows_4 VALUES
   ('A1', U&'it''s a \\ and\000aa line');
-MERGE INTO "station" USING sharp_tally_rows_4 s ON ("station"."code" = s."code") WHEN MATCHED THEN UPDATE SET "na""me" = s."na""me_new";
+MERGE INTO "station" USING sharp_tally_rows_4 s
+  ON ("station"."code" = s."code")
+WHEN MATCHED THEN UPDATE SET "na""me" = s."na""me_new";
 DELETE FROM sharp_tally_rows_4;
 
 -- reading: updates
 CREATE LOCAL TEMPORARY TABLE sharp_tally_rows_5 TRANSACTIONAL AS SELECT "id" AS "id", "pressure" AS "pressure_new", "good" AS "good_new" FROM "reading" WHERE 1 = 0;
 INSERT INTO sharp_tally_rows_5 VALUES
   (-9223372036854775808, CAST('4.9E-324' AS DOUBLE PRECISION), FALSE);
-MERGE INTO "reading" USING sharp_tally_rows_5 s ON ("reading"."id" = s."id") WHEN MATCHED THEN UPDATE SET "pressure" = s."pressure_new", "good" = s."good_new";
+MERGE INTO "reading" USING sharp_tally_rows_5 s
+  ON ("reading"."id" = s."id")
+WHEN MATCHED THEN UPDATE SET "pressure" = s."pressure_new", "good" = s."good_new";
 DELETE FROM sharp_tally_rows_5;
 
 -- reading: inserts
 CREATE LOCAL TEMPORARY TABLE sharp_tally_rows_6 TRANSACTIONAL AS SELECT "id" AS "id", "station" AS "station", "level" AS "level", "pressure" AS "pressure", "taken" AS "taken", "on_day" AS "on_day", "seen" AS "seen", "raw" AS "raw", "mark" AS "mark", "good" AS "good" FROM "reading" WHERE 1 = 0;
 INSERT INTO sharp_tally_rows_6 VALUES
   (7, 'B1', -1.250, CAST('0.1' AS DOUBLE PRECISION), TIMESTAMP '2026-03-29 02:30:00.001', DATE '2024-02-29', TIMESTAMP WITH TIME ZONE '2026-10-25 01:30:00+00', X'00ff', UUID '00000000-0000-0001-0000-000000000002', TRUE);
-MERGE INTO "reading" USING sharp_tally_rows_6 s ON ("reading"."id" IS NOT DISTINCT FROM s."id") WHEN MATCHED THEN UPDATE SET "station" = s."station", "level" = s."level", "pressure" = s."pressure", "taken" = s."taken", "on_day" = s."on_day", "seen" = s."seen", "raw" = s."raw", "mark" = s."mark", "good" = s."good" WHEN NOT MATCHED THEN INSERT ("id", "station", "level", "pressure", "taken", "on_day", "seen", "raw", "mark", "good") VALUES (s."id", s."station", s."level", s."pressure", s."taken", s."on_day", s."seen", s."raw", s."mark", s."good");
+MERGE INTO "reading" USING sharp_tally_rows_6 s
+  ON ("reading"."id" IS NOT DISTINCT FROM s."id")
+WHEN MATCHED THEN UPDATE SET "station" = s."station", "level" = s."level", "pressure" = s."pressure", "taken" = s."taken", "on_day" = s."on_day", "seen" = s."seen", "raw" = s."raw", "mark" = s."mark", "good" = s."good"
+WHEN NOT MATCHED THEN INSERT ("id", "station", "level", "pressure", "taken", "on_day", "seen", "raw", "mark", "good") VALUES (s."id", s."station", s."level", s."pressure", s."taken", s."on_day", s."seen", s."raw", s."mark", s."good");
 DELETE FROM sharp_tally_rows_6;
 
 -- station: references within the table that would keep rows from being deleted
 CREATE LOCAL TEMPORARY TABLE sharp_tally_rows_7 TRANSACTIONAL AS SELECT "code" AS "code", "lead" AS "lead_new" FROM "station" WHERE 1 = 0;
 INSERT INTO sharp_tally_rows_7 VALUES
   ('C1', NULL);
-MERGE INTO "station" USING sharp_tally_rows_7 s ON ("station"."code" = s."code") WHEN MATCHED THEN UPDATE SET "lead" = s."lead_new";
+MERGE INTO "station" USING sharp_tally_rows_7 s
+  ON ("station"."code" = s."code")
+WHEN MATCHED THEN UPDATE SET "lead" = s."lead_new";
 DELETE FROM sharp_tally_rows_7;
 
 -- station: deletes

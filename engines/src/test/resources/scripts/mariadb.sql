@@ -168,7 +168,8 @@ CREATE TEMPORARY TABLE sharp_tally_rows_1 AS SELECT `words` AS `words` FROM `log
 INSERT INTO sharp_tally_rows_1 VALUES
   ('calm'),
   ('calm');
-INSERT INTO `log` (`words`) SELECT s.`words` FROM sharp_tally_rows_1 s; SET @n = @n + ROW_COUNT();
+INSERT INTO `log` (`words`)
+SELECT s.`words` FROM sharp_tally_rows_1 s; SET @n = @n + ROW_COUNT();
 INSERT INTO sharp_tally_check VALUES (@n, 2);
 SET @n = 0;
 DROP TEMPORARY TABLE sharp_tally_rows_1;
@@ -178,7 +179,8 @@ CREATE TEMPORARY TABLE sharp_tally_rows_2 AS SELECT `code` AS `code`, `na"me` AS
 INSERT INTO sharp_tally_rows_2 VALUES
   ('B1', '名', NULL),
   ('B2', NULL, NULL);
-INSERT INTO `station` (`code`, `na"me`, `lead`) SELECT s.`code`, s.`na"me`, s.`lead` FROM sharp_tally_rows_2 s; SET @n = @n + ROW_COUNT();
+INSERT INTO `station` (`code`, `na"me`, `lead`)
+SELECT s.`code`, s.`na"me`, s.`lead` FROM sharp_tally_rows_2 s; SET @n = @n + ROW_COUNT();
 INSERT INTO sharp_tally_check VALUES (@n, 2);
 SET @n = 0;
 DROP TEMPORARY TABLE sharp_tally_rows_2;
@@ -188,7 +190,9 @@ CREATE TEMPORARY TABLE sharp_tally_rows_3 AS SELECT `code` AS `code`, `lead` AS 
 INSERT INTO sharp_tally_rows_3 VALUES
   ('B1', NULL, 'B2'),
   ('B2', NULL, 'B2');
-UPDATE `station` JOIN sharp_tally_rows_3 s ON `station`.`code` = s.`code` AND CAST(`station`.`lead` AS BINARY) <=> CAST(s.`lead_was` AS BINARY) SET `station`.`lead` = s.`lead_new`; SET @n = @n + ROW_COUNT();
+UPDATE `station` JOIN sharp_tally_rows_3 s
+  ON `station`.`code` = s.`code` AND CAST(`station`.`lead` AS BINARY) <=> CAST(s.`lead_was` AS BINARY)
+SET `station`.`lead` = s.`lead_new`; SET @n = @n + ROW_COUNT();
 INSERT INTO sharp_tally_check VALUES (@n, 2);
 SET @n = 0;
 DROP TEMPORARY TABLE sharp_tally_rows_3;
@@ -197,7 +201,9 @@ DROP TEMPORARY TABLE sharp_tally_rows_3;
 CREATE TEMPORARY TABLE sharp_tally_rows_4 AS SELECT `code` AS `code`, `na"me` AS `na"me_was`, `na"me` AS `na"me_new` FROM `station` WHERE 1 = 0;
 INSERT INTO sharp_tally_rows_4 VALUES
   ('A1', NULL, 'it''s a \\ and\na line');
-UPDATE `station` JOIN sharp_tally_rows_4 s ON `station`.`code` = s.`code` AND CAST(`station`.`na"me` AS BINARY) <=> CAST(s.`na"me_was` AS BINARY) SET `station`.`na"me` = s.`na"me_new`; SET @n = @n + ROW_COUNT();
+UPDATE `station` JOIN sharp_tally_rows_4 s
+  ON `station`.`code` = s.`code` AND CAST(`station`.`na"me` AS BINARY) <=> CAST(s.`na"me_was` AS BINARY)
+SET `station`.`na"me` = s.`na"me_new`; SET @n = @n + ROW_COUNT();
 INSERT INTO sharp_tally_check VALUES (@n, 1);
 SET @n = 0;
 DROP TEMPORARY TABLE sharp_tally_rows_4;
@@ -206,7 +212,9 @@ DROP TEMPORARY TABLE sharp_tally_rows_4;
 CREATE TEMPORARY TABLE sharp_tally_rows_5 AS SELECT `id` AS `id`, `pressure` AS `pressure_was`, `good` AS `good_was`, `pressure` AS `pressure_new`, `good` AS `good_new` FROM `reading` WHERE 1 = 0;
 INSERT INTO sharp_tally_rows_5 VALUES
   (-9223372036854775808, 1.0E300, NULL, 4.9E-324, 0);
-UPDATE `reading` JOIN sharp_tally_rows_5 s ON `reading`.`id` = s.`id` AND `reading`.`pressure` <=> s.`pressure_was` AND `reading`.`good` <=> s.`good_was` SET `reading`.`pressure` = s.`pressure_new`, `reading`.`good` = s.`good_new`; SET @n = @n + ROW_COUNT();
+UPDATE `reading` JOIN sharp_tally_rows_5 s
+  ON `reading`.`id` = s.`id` AND `reading`.`pressure` <=> s.`pressure_was` AND `reading`.`good` <=> s.`good_was`
+SET `reading`.`pressure` = s.`pressure_new`, `reading`.`good` = s.`good_new`; SET @n = @n + ROW_COUNT();
 INSERT INTO sharp_tally_check VALUES (@n, 1);
 SET @n = 0;
 DROP TEMPORARY TABLE sharp_tally_rows_5;
@@ -215,7 +223,8 @@ DROP TEMPORARY TABLE sharp_tally_rows_5;
 CREATE TEMPORARY TABLE sharp_tally_rows_6 AS SELECT `id` AS `id`, `station` AS `station`, `level` AS `level`, `pressure` AS `pressure`, `taken` AS `taken`, `on_day` AS `on_day`, `seen` AS `seen`, `raw` AS `raw`, `mark` AS `mark`, `good` AS `good` FROM `reading` WHERE 1 = 0;
 INSERT INTO sharp_tally_rows_6 VALUES
   (7, 'B1', -1.250, 0.1E0, '2026-03-29 02:30:00.001', '2024-02-29', '2026-10-25 01:30:00', x'00ff', '00000000-0000-0001-0000-000000000002', 1);
-INSERT INTO `reading` (`id`, `station`, `level`, `pressure`, `taken`, `on_day`, `seen`, `raw`, `mark`, `good`) SELECT s.`id`, s.`station`, s.`level`, s.`pressure`, s.`taken`, s.`on_day`, s.`seen`, s.`raw`, s.`mark`, s.`good` FROM sharp_tally_rows_6 s; SET @n = @n + ROW_COUNT();
+INSERT INTO `reading` (`id`, `station`, `level`, `pressure`, `taken`, `on_day`, `seen`, `raw`, `mark`, `good`)
+SELECT s.`id`, s.`station`, s.`level`, s.`pressure`, s.`taken`, s.`on_day`, s.`seen`, s.`raw`, s.`mark`, s.`good` FROM sharp_tally_rows_6 s; SET @n = @n + ROW_COUNT();
 INSERT INTO sharp_tally_check VALUES (@n, 1);
 SET @n = 0;
 DROP TEMPORARY TABLE sharp_tally_rows_6;
@@ -224,7 +233,9 @@ DROP TEMPORARY TABLE sharp_tally_rows_6;
 CREATE TEMPORARY TABLE sharp_tally_rows_7 AS SELECT `code` AS `code`, `lead` AS `lead_was`, `lead` AS `lead_new` FROM `station` WHERE 1 = 0;
 INSERT INTO sharp_tally_rows_7 VALUES
   ('C1', 'C2', NULL);
-UPDATE `station` JOIN sharp_tally_rows_7 s ON `station`.`code` = s.`code` AND CAST(`station`.`lead` AS BINARY) <=> CAST(s.`lead_was` AS BINARY) SET `station`.`lead` = s.`lead_new`; SET @n = @n + ROW_COUNT();
+UPDATE `station` JOIN sharp_tally_rows_7 s
+  ON `station`.`code` = s.`code` AND CAST(`station`.`lead` AS BINARY) <=> CAST(s.`lead_was` AS BINARY)
+SET `station`.`lead` = s.`lead_new`; SET @n = @n + ROW_COUNT();
 INSERT INTO sharp_tally_check VALUES (@n, 1);
 SET @n = 0;
 DROP TEMPORARY TABLE sharp_tally_rows_7;
@@ -271,7 +282,8 @@ CREATE TEMPORARY TABLE sharp_tally_rows_1 AS SELECT `words` AS `words` FROM `log
 INSERT INTO sharp_tally_rows_1 VALUES
   ('calm'),
   ('calm');
-INSERT INTO `log` (`words`) SELECT s.`words` FROM sharp_tally_rows_1 s;
+INSERT INTO `log` (`words`)
+SELECT s.`words` FROM sharp_tally_rows_1 s;
 DROP TEMPORARY TABLE sharp_tally_rows_1;
 
 -- station: inserts
@@ -279,7 +291,9 @@ CREATE TEMPORARY TABLE sharp_tally_rows_2 AS SELECT `code` AS `code`, `na"me` AS
 INSERT INTO sharp_tally_rows_2 VALUES
   ('B1', '名', NULL),
   ('B2', NULL, NULL);
-INSERT INTO `station` (`code`, `na"me`, `lead`) SELECT s.`code`, s.`na"me`, s.`lead` FROM sharp_tally_rows_2 s ON DUPLICATE KEY UPDATE `station`.`na"me` = s.`na"me`, `station`.`lead` = s.`lead`;
+INSERT INTO `station` (`code`, `na"me`, `lead`)
+SELECT s.`code`, s.`na"me`, s.`lead` FROM sharp_tally_rows_2 s
+ON DUPLICATE KEY UPDATE `station`.`na"me` = s.`na"me`, `station`.`lead` = s.`lead`;
 DROP TEMPORARY TABLE sharp_tally_rows_2;
 
 -- station: references within the table, now that all its rows are there
@@ -287,35 +301,45 @@ CREATE TEMPORARY TABLE sharp_tally_rows_3 AS SELECT `code` AS `code`, `lead` AS 
 INSERT INTO sharp_tally_rows_3 VALUES
   ('B1', 'B2'),
   ('B2', 'B2');
-UPDATE `station` JOIN sharp_tally_rows_3 s ON `station`.`code` = s.`code` SET `station`.`lead` = s.`lead_new`;
+UPDATE `station` JOIN sharp_tally_rows_3 s
+  ON `station`.`code` = s.`code`
+SET `station`.`lead` = s.`lead_new`;
 DROP TEMPORARY TABLE sharp_tally_rows_3;
 
 -- station: updates
 CREATE TEMPORARY TABLE sharp_tally_rows_4 AS SELECT `code` AS `code`, `na"me` AS `na"me_new` FROM `station` WHERE 1 = 0;
 INSERT INTO sharp_tally_rows_4 VALUES
   ('A1', 'it''s a \\ and\na line');
-UPDATE `station` JOIN sharp_tally_rows_4 s ON `station`.`code` = s.`code` SET `station`.`na"me` = s.`na"me_new`;
+UPDATE `station` JOIN sharp_tally_rows_4 s
+  ON `station`.`code` = s.`code`
+SET `station`.`na"me` = s.`na"me_new`;
 DROP TEMPORARY TABLE sharp_tally_rows_4;
 
 -- reading: updates
 CREATE TEMPORARY TABLE sharp_tally_rows_5 AS SELECT `id` AS `id`, `pressure` AS `pressure_new`, `good` AS `good_new` FROM `reading` WHERE 1 = 0;
 INSERT INTO sharp_tally_rows_5 VALUES
   (-9223372036854775808, 4.9E-324, 0);
-UPDATE `reading` JOIN sharp_tally_rows_5 s ON `reading`.`id` = s.`id` SET `reading`.`pressure` = s.`pressure_new`, `reading`.`good` = s.`good_new`;
+UPDATE `reading` JOIN sharp_tally_rows_5 s
+  ON `reading`.`id` = s.`id`
+SET `reading`.`pressure` = s.`pressure_new`, `reading`.`good` = s.`good_new`;
 DROP TEMPORARY TABLE sharp_tally_rows_5;
 
 -- reading: inserts
 CREATE TEMPORARY TABLE sharp_tally_rows_6 AS SELECT `id` AS `id`, `station` AS `station`, `level` AS `level`, `pressure` AS `pressure`, `taken` AS `taken`, `on_day` AS `on_day`, `seen` AS `seen`, `raw` AS `raw`, `mark` AS `mark`, `good` AS `good` FROM `reading` WHERE 1 = 0;
 INSERT INTO sharp_tally_rows_6 VALUES
   (7, 'B1', -1.250, 0.1E0, '2026-03-29 02:30:00.001', '2024-02-29', '2026-10-25 01:30:00', x'00ff', '00000000-0000-0001-0000-000000000002', 1);
-INSERT INTO `reading` (`id`, `station`, `level`, `pressure`, `taken`, `on_day`, `seen`, `raw`, `mark`, `good`) SELECT s.`id`, s.`station`, s.`level`, s.`pressure`, s.`taken`, s.`on_day`, s.`seen`, s.`raw`, s.`mark`, s.`good` FROM sharp_tally_rows_6 s ON DUPLICATE KEY UPDATE `reading`.`station` = s.`station`, `reading`.`level` = s.`level`, `reading`.`pressure` = s.`pressure`, `reading`.`taken` = s.`taken`, `reading`.`on_day` = s.`on_day`, `reading`.`seen` = s.`seen`, `reading`.`raw` = s.`raw`, `reading`.`mark` = s.`mark`, `reading`.`good` = s.`good`;
+INSERT INTO `reading` (`id`, `station`, `level`, `pressure`, `taken`, `on_day`, `seen`, `raw`, `mark`, `good`)
+SELECT s.`id`, s.`station`, s.`level`, s.`pressure`, s.`taken`, s.`on_day`, s.`seen`, s.`raw`, s.`mark`, s.`good` FROM sharp_tally_rows_6 s
+ON DUPLICATE KEY UPDATE `reading`.`station` = s.`station`, `reading`.`level` = s.`level`, `reading`.`pressure` = s.`pressure`, `reading`.`taken` = s.`taken`, `reading`.`on_day` = s.`on_day`, `reading`.`seen` = s.`seen`, `reading`.`raw` = s.`raw`, `reading`.`mark` = s.`mark`, `reading`.`good` = s.`good`;
 DROP TEMPORARY TABLE sharp_tally_rows_6;
 
 -- station: references within the table that would keep rows from being deleted
 CREATE TEMPORARY TABLE sharp_tally_rows_7 AS SELECT `code` AS `code`, `lead` AS `lead_new` FROM `station` WHERE 1 = 0;
 INSERT INTO sharp_tally_rows_7 VALUES
   ('C1', NULL);
-UPDATE `station` JOIN sharp_tally_rows_7 s ON `station`.`code` = s.`code` SET `station`.`lead` = s.`lead_new`;
+UPDATE `station` JOIN sharp_tally_rows_7 s
+  ON `station`.`code` = s.`code`
+SET `station`.`lead` = s.`lead_new`;
 DROP TEMPORARY TABLE sharp_tally_rows_7;
 
 -- station: deletes

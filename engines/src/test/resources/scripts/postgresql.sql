@@ -164,7 +164,8 @@ CREATE TEMP TABLE sharp_tally_rows_1 ON COMMIT DROP AS SELECT "words" AS "words"
 INSERT INTO sharp_tally_rows_1 VALUES
   ('calm'),
   ('calm');
-WITH t AS (INSERT INTO "public"."log" ("words") SELECT s."words" FROM sharp_tally_rows_1 s RETURNING 1) INSERT INTO row_count SELECT count(*) FROM t;
+WITH t AS (INSERT INTO "public"."log" ("words")
+SELECT s."words" FROM sharp_tally_rows_1 s RETURNING 1) INSERT INTO row_count SELECT count(*) FROM t;
 INSERT INTO row_check SELECT 2, sum(n) FROM row_count;
 DELETE FROM row_count;
 DROP TABLE sharp_tally_rows_1;
@@ -174,7 +175,8 @@ CREATE TEMP TABLE sharp_tally_rows_2 ON COMMIT DROP AS SELECT "code" AS "code", 
 INSERT INTO sharp_tally_rows_2 VALUES
   ('B1', '名', NULL),
   ('B2', NULL, NULL);
-WITH t AS (INSERT INTO "public"."station" ("code", "na""me", "lead") SELECT s."code", s."na""me", s."lead" FROM sharp_tally_rows_2 s RETURNING 1) INSERT INTO row_count SELECT count(*) FROM t;
+WITH t AS (INSERT INTO "public"."station" ("code", "na""me", "lead")
+SELECT s."code", s."na""me", s."lead" FROM sharp_tally_rows_2 s RETURNING 1) INSERT INTO row_count SELECT count(*) FROM t;
 INSERT INTO row_check SELECT 2, sum(n) FROM row_count;
 DELETE FROM row_count;
 DROP TABLE sharp_tally_rows_2;
@@ -184,7 +186,10 @@ CREATE TEMP TABLE sharp_tally_rows_3 ON COMMIT DROP AS SELECT "code" AS "code", 
 INSERT INTO sharp_tally_rows_3 VALUES
   ('B1', NULL, 'B2'),
   ('B2', NULL, 'B2');
-WITH t AS (UPDATE "public"."station" SET "lead" = s."lead_new" FROM sharp_tally_rows_3 s WHERE "public"."station"."code" = s."code" AND "public"."station"."lead" IS NOT DISTINCT FROM s."lead_was" RETURNING 1) INSERT INTO row_count SELECT count(*) FROM t;
+WITH t AS (UPDATE "public"."station"
+SET "lead" = s."lead_new"
+FROM sharp_tally_rows_3 s
+WHERE "public"."station"."code" = s."code" AND "public"."station"."lead" IS NOT DISTINCT FROM s."lead_was" RETURNING 1) INSERT INTO row_count SELECT count(*) FROM t;
 INSERT INTO row_check SELECT 2, sum(n) FROM row_count;
 DELETE FROM row_count;
 DROP TABLE sharp_tally_rows_3;
@@ -193,7 +198,10 @@ DROP TABLE sharp_tally_rows_3;
 CREATE TEMP TABLE sharp_tally_rows_4 ON COMMIT DROP AS SELECT "code" AS "code", "na""me" AS "na""me_was", "na""me" AS "na""me_new" FROM "public"."station" WHERE 1 = 0;
 INSERT INTO sharp_tally_rows_4 VALUES
   ('A1', NULL, E'it''s a \\ and\na line');
-WITH t AS (UPDATE "public"."station" SET "na""me" = s."na""me_new" FROM sharp_tally_rows_4 s WHERE "public"."station"."code" = s."code" AND "public"."station"."na""me" IS NOT DISTINCT FROM s."na""me_was" RETURNING 1) INSERT INTO row_count SELECT count(*) FROM t;
+WITH t AS (UPDATE "public"."station"
+SET "na""me" = s."na""me_new"
+FROM sharp_tally_rows_4 s
+WHERE "public"."station"."code" = s."code" AND "public"."station"."na""me" IS NOT DISTINCT FROM s."na""me_was" RETURNING 1) INSERT INTO row_count SELECT count(*) FROM t;
 INSERT INTO row_check SELECT 1, sum(n) FROM row_count;
 DELETE FROM row_count;
 DROP TABLE sharp_tally_rows_4;
@@ -202,7 +210,10 @@ DROP TABLE sharp_tally_rows_4;
 CREATE TEMP TABLE sharp_tally_rows_5 ON COMMIT DROP AS SELECT "id" AS "id", "pressure" AS "pressure_was", "good" AS "good_was", "pressure" AS "pressure_new", "good" AS "good_new" FROM "public"."reading" WHERE 1 = 0;
 INSERT INTO sharp_tally_rows_5 VALUES
   ((-9223372036854775808), '1.0E300'::double precision, NULL, '4.9E-324'::double precision, FALSE);
-WITH t AS (UPDATE "public"."reading" SET "pressure" = s."pressure_new", "good" = s."good_new" FROM sharp_tally_rows_5 s WHERE "public"."reading"."id" = s."id" AND "public"."reading"."pressure" IS NOT DISTINCT FROM s."pressure_was" AND "public"."reading"."good" IS NOT DISTINCT FROM s."good_was" RETURNING 1) INSERT INTO row_count SELECT count(*) FROM t;
+WITH t AS (UPDATE "public"."reading"
+SET "pressure" = s."pressure_new", "good" = s."good_new"
+FROM sharp_tally_rows_5 s
+WHERE "public"."reading"."id" = s."id" AND "public"."reading"."pressure" IS NOT DISTINCT FROM s."pressure_was" AND "public"."reading"."good" IS NOT DISTINCT FROM s."good_was" RETURNING 1) INSERT INTO row_count SELECT count(*) FROM t;
 INSERT INTO row_check SELECT 1, sum(n) FROM row_count;
 DELETE FROM row_count;
 DROP TABLE sharp_tally_rows_5;
@@ -211,7 +222,8 @@ DROP TABLE sharp_tally_rows_5;
 CREATE TEMP TABLE sharp_tally_rows_6 ON COMMIT DROP AS SELECT "id" AS "id", "station" AS "station", "level" AS "level", "pressure" AS "pressure", "taken" AS "taken", "on_day" AS "on_day", "seen" AS "seen", "raw" AS "raw", "mark" AS "mark", "good" AS "good" FROM "public"."reading" WHERE 1 = 0;
 INSERT INTO sharp_tally_rows_6 VALUES
   (7, 'B1', (-1.250), '0.1'::double precision, TIMESTAMP '2026-03-29 02:30:00.001', DATE '2024-02-29', TIMESTAMPTZ '2026-10-25 01:30:00+00', '\x00ff'::bytea, '00000000-0000-0001-0000-000000000002', TRUE);
-WITH t AS (INSERT INTO "public"."reading" ("id", "station", "level", "pressure", "taken", "on_day", "seen", "raw", "mark", "good") SELECT s."id", s."station", s."level", s."pressure", s."taken", s."on_day", s."seen", s."raw", s."mark", s."good" FROM sharp_tally_rows_6 s RETURNING 1) INSERT INTO row_count SELECT count(*) FROM t;
+WITH t AS (INSERT INTO "public"."reading" ("id", "station", "level", "pressure", "taken", "on_day", "seen", "raw", "mark", "good")
+SELECT s."id", s."station", s."level", s."pressure", s."taken", s."on_day", s."seen", s."raw", s."mark", s."good" FROM sharp_tally_rows_6 s RETURNING 1) INSERT INTO row_count SELECT count(*) FROM t;
 INSERT INTO row_check SELECT 1, sum(n) FROM row_count;
 DELETE FROM row_count;
 DROP TABLE sharp_tally_rows_6;
@@ -220,7 +232,10 @@ DROP TABLE sharp_tally_rows_6;
 CREATE TEMP TABLE sharp_tally_rows_7 ON COMMIT DROP AS SELECT "code" AS "code", "lead" AS "lead_was", "lead" AS "lead_new" FROM "public"."station" WHERE 1 = 0;
 INSERT INTO sharp_tally_rows_7 VALUES
   ('C1', 'C2', NULL);
-WITH t AS (UPDATE "public"."station" SET "lead" = s."lead_new" FROM sharp_tally_rows_7 s WHERE "public"."station"."code" = s."code" AND "public"."station"."lead" IS NOT DISTINCT FROM s."lead_was" RETURNING 1) INSERT INTO row_count SELECT count(*) FROM t;
+WITH t AS (UPDATE "public"."station"
+SET "lead" = s."lead_new"
+FROM sharp_tally_rows_7 s
+WHERE "public"."station"."code" = s."code" AND "public"."station"."lead" IS NOT DISTINCT FROM s."lead_was" RETURNING 1) INSERT INTO row_count SELECT count(*) FROM t;
 INSERT INTO row_check SELECT 1, sum(n) FROM row_count;
 DELETE FROM row_count;
 DROP TABLE sharp_tally_rows_7;
@@ -230,7 +245,8 @@ CREATE TEMP TABLE sharp_tally_rows_8 ON COMMIT DROP AS SELECT "code" AS "code", 
 INSERT INTO sharp_tally_rows_8 VALUES
   ('C2', ' ', 'C1'),
   ('C1', '', NULL);
-WITH t AS (DELETE FROM "public"."station" WHERE EXISTS (SELECT 1 FROM sharp_tally_rows_8 s WHERE "public"."station"."code" = s."code" AND "public"."station"."na""me" IS NOT DISTINCT FROM s."na""me" AND "public"."station"."lead" IS NOT DISTINCT FROM s."lead") RETURNING 1) INSERT INTO row_count SELECT count(*) FROM t;
+WITH t AS (DELETE FROM "public"."station"
+WHERE EXISTS (SELECT 1 FROM sharp_tally_rows_8 s WHERE "public"."station"."code" = s."code" AND "public"."station"."na""me" IS NOT DISTINCT FROM s."na""me" AND "public"."station"."lead" IS NOT DISTINCT FROM s."lead") RETURNING 1) INSERT INTO row_count SELECT count(*) FROM t;
 INSERT INTO row_check SELECT 2, sum(n) FROM row_count;
 DELETE FROM row_count;
 DROP TABLE sharp_tally_rows_8;
@@ -267,7 +283,8 @@ CREATE TEMP TABLE sharp_tally_rows_1 ON COMMIT DROP AS SELECT "words" AS "words"
 INSERT INTO sharp_tally_rows_1 VALUES
   ('calm'),
   ('calm');
-INSERT INTO "public"."log" ("words") SELECT s."words" FROM sharp_tally_rows_1 s;
+INSERT INTO "public"."log" ("words")
+SELECT s."words" FROM sharp_tally_rows_1 s;
 DROP TABLE sharp_tally_rows_1;
 
 -- station: inserts
@@ -275,7 +292,9 @@ CREATE TEMP TABLE sharp_tally_rows_2 ON COMMIT DROP AS SELECT "code" AS "code", 
 INSERT INTO sharp_tally_rows_2 VALUES
   ('B1', '名', NULL),
   ('B2', NULL, NULL);
-INSERT INTO "public"."station" ("code", "na""me", "lead") SELECT s."code", s."na""me", s."lead" FROM sharp_tally_rows_2 s WHERE 1 = 1 ON CONFLICT ("code") DO UPDATE SET "na""me" = excluded."na""me", "lead" = excluded."lead";
+INSERT INTO "public"."station" ("code", "na""me", "lead")
+SELECT s."code", s."na""me", s."lead" FROM sharp_tally_rows_2 s WHERE 1 = 1
+ON CONFLICT ("code") DO UPDATE SET "na""me" = excluded."na""me", "lead" = excluded."lead";
 DROP TABLE sharp_tally_rows_2;
 
 -- station: references within the table, now that all its rows are there
@@ -283,35 +302,49 @@ CREATE TEMP TABLE sharp_tally_rows_3 ON COMMIT DROP AS SELECT "code" AS "code", 
 INSERT INTO sharp_tally_rows_3 VALUES
   ('B1', 'B2'),
   ('B2', 'B2');
-UPDATE "public"."station" SET "lead" = s."lead_new" FROM sharp_tally_rows_3 s WHERE "public"."station"."code" = s."code";
+UPDATE "public"."station"
+SET "lead" = s."lead_new"
+FROM sharp_tally_rows_3 s
+WHERE "public"."station"."code" = s."code";
 DROP TABLE sharp_tally_rows_3;
 
 -- station: updates
 CREATE TEMP TABLE sharp_tally_rows_4 ON COMMIT DROP AS SELECT "code" AS "code", "na""me" AS "na""me_new" FROM "public"."station" WHERE 1 = 0;
 INSERT INTO sharp_tally_rows_4 VALUES
   ('A1', E'it''s a \\ and\na line');
-UPDATE "public"."station" SET "na""me" = s."na""me_new" FROM sharp_tally_rows_4 s WHERE "public"."station"."code" = s."code";
+UPDATE "public"."station"
+SET "na""me" = s."na""me_new"
+FROM sharp_tally_rows_4 s
+WHERE "public"."station"."code" = s."code";
 DROP TABLE sharp_tally_rows_4;
 
 -- reading: updates
 CREATE TEMP TABLE sharp_tally_rows_5 ON COMMIT DROP AS SELECT "id" AS "id", "pressure" AS "pressure_new", "good" AS "good_new" FROM "public"."reading" WHERE 1 = 0;
 INSERT INTO sharp_tally_rows_5 VALUES
   ((-9223372036854775808), '4.9E-324'::double precision, FALSE);
-UPDATE "public"."reading" SET "pressure" = s."pressure_new", "good" = s."good_new" FROM sharp_tally_rows_5 s WHERE "public"."reading"."id" = s."id";
+UPDATE "public"."reading"
+SET "pressure" = s."pressure_new", "good" = s."good_new"
+FROM sharp_tally_rows_5 s
+WHERE "public"."reading"."id" = s."id";
 DROP TABLE sharp_tally_rows_5;
 
 -- reading: inserts
 CREATE TEMP TABLE sharp_tally_rows_6 ON COMMIT DROP AS SELECT "id" AS "id", "station" AS "station", "level" AS "level", "pressure" AS "pressure", "taken" AS "taken", "on_day" AS "on_day", "seen" AS "seen", "raw" AS "raw", "mark" AS "mark", "good" AS "good" FROM "public"."reading" WHERE 1 = 0;
 INSERT INTO sharp_tally_rows_6 VALUES
   (7, 'B1', (-1.250), '0.1'::double precision, TIMESTAMP '2026-03-29 02:30:00.001', DATE '2024-02-29', TIMESTAMPTZ '2026-10-25 01:30:00+00', '\x00ff'::bytea, '00000000-0000-0001-0000-000000000002', TRUE);
-INSERT INTO "public"."reading" ("id", "station", "level", "pressure", "taken", "on_day", "seen", "raw", "mark", "good") SELECT s."id", s."station", s."level", s."pressure", s."taken", s."on_day", s."seen", s."raw", s."mark", s."good" FROM sharp_tally_rows_6 s WHERE 1 = 1 ON CONFLICT ("id") DO UPDATE SET "station" = excluded."station", "level" = excluded."level", "pressure" = excluded."pressure", "taken" = excluded."taken", "on_day" = excluded."on_day", "seen" = excluded."seen", "raw" = excluded."raw", "mark" = excluded."mark", "good" = excluded."good";
+INSERT INTO "public"."reading" ("id", "station", "level", "pressure", "taken", "on_day", "seen", "raw", "mark", "good")
+SELECT s."id", s."station", s."level", s."pressure", s."taken", s."on_day", s."seen", s."raw", s."mark", s."good" FROM sharp_tally_rows_6 s WHERE 1 = 1
+ON CONFLICT ("id") DO UPDATE SET "station" = excluded."station", "level" = excluded."level", "pressure" = excluded."pressure", "taken" = excluded."taken", "on_day" = excluded."on_day", "seen" = excluded."seen", "raw" = excluded."raw", "mark" = excluded."mark", "good" = excluded."good";
 DROP TABLE sharp_tally_rows_6;
 
 -- station: references within the table that would keep rows from being deleted
 CREATE TEMP TABLE sharp_tally_rows_7 ON COMMIT DROP AS SELECT "code" AS "code", "lead" AS "lead_new" FROM "public"."station" WHERE 1 = 0;
 INSERT INTO sharp_tally_rows_7 VALUES
   ('C1', NULL);
-UPDATE "public"."station" SET "lead" = s."lead_new" FROM sharp_tally_rows_7 s WHERE "public"."station"."code" = s."code";
+UPDATE "public"."station"
+SET "lead" = s."lead_new"
+FROM sharp_tally_rows_7 s
+WHERE "public"."station"."code" = s."code";
 DROP TABLE sharp_tally_rows_7;
 
 -- station: deletes
@@ -319,7 +352,8 @@ CREATE TEMP TABLE sharp_tally_rows_8 ON COMMIT DROP AS SELECT "code" AS "code" F
 INSERT INTO sharp_tally_rows_8 VALUES
   ('C2'),
   ('C1');
-DELETE FROM "public"."station" WHERE EXISTS (SELECT 1 FROM sharp_tally_rows_8 s WHERE "public"."station"."code" = s."code");
+DELETE FROM "public"."station"
+WHERE EXISTS (SELECT 1 FROM sharp_tally_rows_8 s WHERE "public"."station"."code" = s."code");
 DROP TABLE sharp_tally_rows_8;
 
 COMMIT;

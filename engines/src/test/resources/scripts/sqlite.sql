@@ -170,7 +170,8 @@ INSERT INTO sharp_tally_rows_1 VALUES
   ('calm'),
   ('calm');
 UPDATE temp.row_count SET before = total_changes() + 1;
-INSERT INTO "log" ("words") SELECT s."words" FROM sharp_tally_rows_1 s;
+INSERT INTO "log" ("words")
+SELECT s."words" FROM sharp_tally_rows_1 s;
 INSERT INTO temp.row_check SELECT 2, total_changes() - before FROM temp.row_count;
 UPDATE temp.row_count SET before = total_changes() + 1;
 DROP TABLE sharp_tally_rows_1;
@@ -181,7 +182,8 @@ INSERT INTO sharp_tally_rows_2 VALUES
   ('B1', '名', NULL),
   ('B2', NULL, NULL);
 UPDATE temp.row_count SET before = total_changes() + 1;
-INSERT INTO "station" ("code", "na""me", "lead") SELECT s."code", s."na""me", s."lead" FROM sharp_tally_rows_2 s;
+INSERT INTO "station" ("code", "na""me", "lead")
+SELECT s."code", s."na""me", s."lead" FROM sharp_tally_rows_2 s;
 INSERT INTO temp.row_check SELECT 2, total_changes() - before FROM temp.row_count;
 UPDATE temp.row_count SET before = total_changes() + 1;
 DROP TABLE sharp_tally_rows_2;
@@ -192,7 +194,10 @@ INSERT INTO sharp_tally_rows_3 VALUES
   ('B1', NULL, 'B2'),
   ('B2', NULL, 'B2');
 UPDATE temp.row_count SET before = total_changes() + 1;
-UPDATE "station" SET "lead" = s."lead_new" FROM sharp_tally_rows_3 s WHERE "station"."code" = s."code" AND "station"."lead" IS s."lead_was";
+UPDATE "station"
+SET "lead" = s."lead_new"
+FROM sharp_tally_rows_3 s
+WHERE "station"."code" = s."code" AND "station"."lead" IS s."lead_was";
 INSERT INTO temp.row_check SELECT 2, total_changes() - before FROM temp.row_count;
 UPDATE temp.row_count SET before = total_changes() + 1;
 DROP TABLE sharp_tally_rows_3;
@@ -202,7 +207,10 @@ CREATE TEMPORARY TABLE sharp_tally_rows_4 AS SELECT "code" AS "code", "na""me" A
 INSERT INTO sharp_tally_rows_4 VALUES
   ('A1', NULL, ('it''s a \ and' || char(10) || 'a line'));
 UPDATE temp.row_count SET before = total_changes() + 1;
-UPDATE "station" SET "na""me" = s."na""me_new" FROM sharp_tally_rows_4 s WHERE "station"."code" = s."code" AND "station"."na""me" IS s."na""me_was";
+UPDATE "station"
+SET "na""me" = s."na""me_new"
+FROM sharp_tally_rows_4 s
+WHERE "station"."code" = s."code" AND "station"."na""me" IS s."na""me_was";
 INSERT INTO temp.row_check SELECT 1, total_changes() - before FROM temp.row_count;
 UPDATE temp.row_count SET before = total_changes() + 1;
 DROP TABLE sharp_tally_rows_4;
@@ -212,7 +220,10 @@ CREATE TEMPORARY TABLE sharp_tally_rows_5 AS SELECT "id" AS "id", "pressure" AS 
 INSERT INTO sharp_tally_rows_5 VALUES
   ((-9223372036854775807 - 1), 1.0E300, NULL, 4.9E-324, 0);
 UPDATE temp.row_count SET before = total_changes() + 1;
-UPDATE "reading" SET "pressure" = s."pressure_new", "good" = s."good_new" FROM sharp_tally_rows_5 s WHERE "reading"."id" = s."id" AND "reading"."pressure" IS s."pressure_was" AND "reading"."good" IS s."good_was";
+UPDATE "reading"
+SET "pressure" = s."pressure_new", "good" = s."good_new"
+FROM sharp_tally_rows_5 s
+WHERE "reading"."id" = s."id" AND "reading"."pressure" IS s."pressure_was" AND "reading"."good" IS s."good_was";
 INSERT INTO temp.row_check SELECT 1, total_changes() - before FROM temp.row_count;
 UPDATE temp.row_count SET before = total_changes() + 1;
 DROP TABLE sharp_tally_rows_5;
@@ -222,7 +233,8 @@ CREATE TEMPORARY TABLE sharp_tally_rows_6 AS SELECT "id" AS "id", "station" AS "
 INSERT INTO sharp_tally_rows_6 VALUES
   (7, 'B1', -1.250, 0.1, '2026-03-29 02:30:00.001', '2024-02-29', '2026-10-25 01:30:00Z', x'00ff', '00000000-0000-0001-0000-000000000002', 1);
 UPDATE temp.row_count SET before = total_changes() + 1;
-INSERT INTO "reading" ("id", "station", "level", "pressure", "taken", "on_day", "seen", "raw", "mark", "good") SELECT s."id", s."station", s."level", s."pressure", s."taken", s."on_day", s."seen", s."raw", s."mark", s."good" FROM sharp_tally_rows_6 s;
+INSERT INTO "reading" ("id", "station", "level", "pressure", "taken", "on_day", "seen", "raw", "mark", "good")
+SELECT s."id", s."station", s."level", s."pressure", s."taken", s."on_day", s."seen", s."raw", s."mark", s."good" FROM sharp_tally_rows_6 s;
 INSERT INTO temp.row_check SELECT 1, total_changes() - before FROM temp.row_count;
 UPDATE temp.row_count SET before = total_changes() + 1;
 DROP TABLE sharp_tally_rows_6;
@@ -232,7 +244,10 @@ CREATE TEMPORARY TABLE sharp_tally_rows_7 AS SELECT "code" AS "code", "lead" AS 
 INSERT INTO sharp_tally_rows_7 VALUES
   ('C1', 'C2', NULL);
 UPDATE temp.row_count SET before = total_changes() + 1;
-UPDATE "station" SET "lead" = s."lead_new" FROM sharp_tally_rows_7 s WHERE "station"."code" = s."code" AND "station"."lead" IS s."lead_was";
+UPDATE "station"
+SET "lead" = s."lead_new"
+FROM sharp_tally_rows_7 s
+WHERE "station"."code" = s."code" AND "station"."lead" IS s."lead_was";
 INSERT INTO temp.row_check SELECT 1, total_changes() - before FROM temp.row_count;
 UPDATE temp.row_count SET before = total_changes() + 1;
 DROP TABLE sharp_tally_rows_7;
@@ -243,7 +258,8 @@ INSERT INTO sharp_tally_rows_8 VALUES
   ('C2', ' ', 'C1'),
   ('C1', '', NULL);
 UPDATE temp.row_count SET before = total_changes() + 1;
-DELETE FROM "station" WHERE EXISTS (SELECT 1 FROM sharp_tally_rows_8 s WHERE "station"."code" = s."code" AND "station"."na""me" IS s."na""me" AND "station"."lead" IS s."lead");
+DELETE FROM "station"
+WHERE EXISTS (SELECT 1 FROM sharp_tally_rows_8 s WHERE "station"."code" = s."code" AND "station"."na""me" IS s."na""me" AND "station"."lead" IS s."lead");
 INSERT INTO temp.row_check SELECT 2, total_changes() - before FROM temp.row_count;
 UPDATE temp.row_count SET before = total_changes() + 1;
 DROP TABLE sharp_tally_rows_8;
@@ -282,7 +298,8 @@ INSERT INTO sharp_tally_rows_1 VALUES
   ('calm'),
   ('calm');
 UPDATE temp.row_count SET before = total_changes() + 1;
-INSERT INTO "log" ("words") SELECT s."words" FROM sharp_tally_rows_1 s;
+INSERT INTO "log" ("words")
+SELECT s."words" FROM sharp_tally_rows_1 s;
 DROP TABLE sharp_tally_rows_1;
 
 -- station: inserts
@@ -291,7 +308,9 @@ INSERT INTO sharp_tally_rows_2 VALUES
   ('B1', '名', NULL),
   ('B2', NULL, NULL);
 UPDATE temp.row_count SET before = total_changes() + 1;
-INSERT INTO "station" ("code", "na""me", "lead") SELECT s."code", s."na""me", s."lead" FROM sharp_tally_rows_2 s WHERE 1 = 1 ON CONFLICT ("code") DO UPDATE SET "na""me" = excluded."na""me", "lead" = excluded."lead";
+INSERT INTO "station" ("code", "na""me", "lead")
+SELECT s."code", s."na""me", s."lead" FROM sharp_tally_rows_2 s WHERE 1 = 1
+ON CONFLICT ("code") DO UPDATE SET "na""me" = excluded."na""me", "lead" = excluded."lead";
 DROP TABLE sharp_tally_rows_2;
 
 -- station: references within the table, now that all its rows are there
@@ -300,7 +319,10 @@ INSERT INTO sharp_tally_rows_3 VALUES
   ('B1', 'B2'),
   ('B2', 'B2');
 UPDATE temp.row_count SET before = total_changes() + 1;
-UPDATE "station" SET "lead" = s."lead_new" FROM sharp_tally_rows_3 s WHERE "station"."code" = s."code";
+UPDATE "station"
+SET "lead" = s."lead_new"
+FROM sharp_tally_rows_3 s
+WHERE "station"."code" = s."code";
 DROP TABLE sharp_tally_rows_3;
 
 -- station: updates
@@ -308,7 +330,10 @@ CREATE TEMPORARY TABLE sharp_tally_rows_4 AS SELECT "code" AS "code", "na""me" A
 INSERT INTO sharp_tally_rows_4 VALUES
   ('A1', ('it''s a \ and' || char(10) || 'a line'));
 UPDATE temp.row_count SET before = total_changes() + 1;
-UPDATE "station" SET "na""me" = s."na""me_new" FROM sharp_tally_rows_4 s WHERE "station"."code" = s."code";
+UPDATE "station"
+SET "na""me" = s."na""me_new"
+FROM sharp_tally_rows_4 s
+WHERE "station"."code" = s."code";
 DROP TABLE sharp_tally_rows_4;
 
 -- reading: updates
@@ -316,7 +341,10 @@ CREATE TEMPORARY TABLE sharp_tally_rows_5 AS SELECT "id" AS "id", "pressure" AS 
 INSERT INTO sharp_tally_rows_5 VALUES
   ((-9223372036854775807 - 1), 4.9E-324, 0);
 UPDATE temp.row_count SET before = total_changes() + 1;
-UPDATE "reading" SET "pressure" = s."pressure_new", "good" = s."good_new" FROM sharp_tally_rows_5 s WHERE "reading"."id" = s."id";
+UPDATE "reading"
+SET "pressure" = s."pressure_new", "good" = s."good_new"
+FROM sharp_tally_rows_5 s
+WHERE "reading"."id" = s."id";
 DROP TABLE sharp_tally_rows_5;
 
 -- reading: inserts
@@ -324,7 +352,9 @@ CREATE TEMPORARY TABLE sharp_tally_rows_6 AS SELECT "id" AS "id", "station" AS "
 INSERT INTO sharp_tally_rows_6 VALUES
   (7, 'B1', -1.250, 0.1, '2026-03-29 02:30:00.001', '2024-02-29', '2026-10-25 01:30:00Z', x'00ff', '00000000-0000-0001-0000-000000000002', 1);
 UPDATE temp.row_count SET before = total_changes() + 1;
-INSERT INTO "reading" ("id", "station", "level", "pressure", "taken", "on_day", "seen", "raw", "mark", "good") SELECT s."id", s."station", s."level", s."pressure", s."taken", s."on_day", s."seen", s."raw", s."mark", s."good" FROM sharp_tally_rows_6 s WHERE 1 = 1 ON CONFLICT ("id") DO UPDATE SET "station" = excluded."station", "level" = excluded."level", "pressure" = excluded."pressure", "taken" = excluded."taken", "on_day" = excluded."on_day", "seen" = excluded."seen", "raw" = excluded."raw", "mark" = excluded."mark", "good" = excluded."good";
+INSERT INTO "reading" ("id", "station", "level", "pressure", "taken", "on_day", "seen", "raw", "mark", "good")
+SELECT s."id", s."station", s."level", s."pressure", s."taken", s."on_day", s."seen", s."raw", s."mark", s."good" FROM sharp_tally_rows_6 s WHERE 1 = 1
+ON CONFLICT ("id") DO UPDATE SET "station" = excluded."station", "level" = excluded."level", "pressure" = excluded."pressure", "taken" = excluded."taken", "on_day" = excluded."on_day", "seen" = excluded."seen", "raw" = excluded."raw", "mark" = excluded."mark", "good" = excluded."good";
 DROP TABLE sharp_tally_rows_6;
 
 -- station: references within the table that would keep rows from being deleted
@@ -332,7 +362,10 @@ CREATE TEMPORARY TABLE sharp_tally_rows_7 AS SELECT "code" AS "code", "lead" AS 
 INSERT INTO sharp_tally_rows_7 VALUES
   ('C1', NULL);
 UPDATE temp.row_count SET before = total_changes() + 1;
-UPDATE "station" SET "lead" = s."lead_new" FROM sharp_tally_rows_7 s WHERE "station"."code" = s."code";
+UPDATE "station"
+SET "lead" = s."lead_new"
+FROM sharp_tally_rows_7 s
+WHERE "station"."code" = s."code";
 DROP TABLE sharp_tally_rows_7;
 
 -- station: deletes
@@ -341,7 +374,8 @@ INSERT INTO sharp_tally_rows_8 VALUES
   ('C2'),
   ('C1');
 UPDATE temp.row_count SET before = total_changes() + 1;
-DELETE FROM "station" WHERE EXISTS (SELECT 1 FROM sharp_tally_rows_8 s WHERE "station"."code" = s."code");
+DELETE FROM "station"
+WHERE EXISTS (SELECT 1 FROM sharp_tally_rows_8 s WHERE "station"."code" = s."code");
 DROP TABLE sharp_tally_rows_8;
 
 COMMIT;

@@ -129,7 +129,7 @@ public record FindingFilter(
                             "there are: "
                                     + matches.stream().map(TableMatch::name).collect(Collectors.joining(", ")));
                 });
-        if (matches.stream().noneMatch(m -> wants(m) && hasColumns(m))) {
+        if (!matches.isEmpty() && matches.stream().noneMatch(m -> wants(m) && hasColumns(m))) {
             throw new ToolException(
                     ErrorKind.USAGE,
                     "no such column among the compared ones",

@@ -48,7 +48,7 @@ public record Caution(boolean withoutTriggers, Optional<String> keepAs, Optional
     /** Statements, without end marks, before the transaction: kept rows outlive nothing that is taken back. */
     List<String> beforeTransaction(SqlDialect dialect, ChangePlan plan) {
         return kept(dialect).stream()
-                .flatMap(kept -> plan.matches().stream().map(match -> kept.create(match.target())))
+                .flatMap(kept -> plan.touched().stream().map(match -> kept.create(match.target())))
                 .toList();
     }
 
@@ -86,7 +86,7 @@ public record Caution(boolean withoutTriggers, Optional<String> keepAs, Optional
     }
 
     private static List<TableShape> withTriggers(ChangePlan plan) {
-        return plan.matches().stream()
+        return plan.touched().stream()
                 .map(TableMatch::target)
                 .filter(TableShape::hasTriggers)
                 .toList();

@@ -61,6 +61,14 @@ public final class ChangePlan {
         return parentsFirst;
     }
 
+    /** The matches in which there may be something to change. */
+    public List<TableMatch> touched() {
+        return parentsFirst.stream()
+                .filter(m -> Set.of(FindingKind.MISSING, FindingKind.EXTRA, FindingKind.CHANGED).stream()
+                        .anyMatch(kind -> findings.mayHave(m, kind)))
+                .toList();
+    }
+
     /** Hands all changes to the sink, table by table; a stage without changes is not begun. */
     public void play(ChangeSink sink) {
         for (TableMatch match : parentsFirst) {

@@ -51,7 +51,7 @@ public final class ScriptWriter {
         (form.guarded() ? dialect.beginScript() : dialect.beginPlain()).forEach(this::line);
         caution.atStart(dialect, plan).forEach(this::statement);
         if (form.guarded()) {
-            plan.matches().forEach(this::checkShape);
+            plan.touched().forEach(this::checkShape);
         }
         caution.kept(dialect).ifPresent(kept -> keep(plan, kept));
         Stages stages = new Stages();

@@ -141,8 +141,8 @@ final class SetSql {
         String target = dialect.quote(table.name());
         if (first instanceof Change.Delete) {
             return dialect.setForm() == SetForm.JOIN
-                    ? "DELETE " + target + " FROM " + target + " JOIN " + name + " s ON " + held()
-                    : "DELETE FROM " + target + " WHERE " + exists();
+                    ? "DELETE " + target + " FROM " + target + " JOIN " + name + " s\n  ON " + held()
+                    : "DELETE FROM " + target + "\nWHERE " + exists();
         }
         boolean join = dialect.setForm() == SetForm.JOIN;
         String sets = sets(
@@ -150,10 +150,10 @@ final class SetSql {
                 c -> join ? ofTable(c.column()) : dialect.quote(c.column().name()),
                 this::staged);
         return switch (dialect.setForm()) {
-            case FROM -> "UPDATE " + target + " SET " + sets + " FROM " + name + " s WHERE " + held();
-            case JOIN -> "UPDATE " + target + " JOIN " + name + " s ON " + held() + " SET " + sets;
+            case FROM -> "UPDATE " + target + "\nSET " + sets + "\nFROM " + name + " s\nWHERE " + held();
+            case JOIN -> "UPDATE " + target + " JOIN " + name + " s\n  ON " + held() + "\nSET " + sets;
             case MERGE ->
-                "MERGE INTO " + target + " USING " + name + " s ON (" + held() + ") WHEN MATCHED THEN UPDATE SET "
+                "MERGE INTO " + target + " USING " + name + " s\n  ON (" + held() + ")\nWHEN MATCHED THEN UPDATE SET "
                         + sets;
         };
     }
@@ -202,14 +202,14 @@ final class SetSql {
         String target = dialect.quote(table.name());
         String columns = names(after);
         String into = "INSERT INTO " + target + " (" + columns + ")" + dialect.overridingIdentity(table);
-        String select = " SELECT " + after.stream().map(this::staged).collect(Collectors.joining(", ")) + " FROM "
+        String select = "\nSELECT " + after.stream().map(this::staged).collect(Collectors.joining(", ")) + " FROM "
                 + name + " s";
         if (guarded) {
             return into
                     + select
                     + (insert.key().isEmpty()
                             ? ""
-                            : " WHERE NOT EXISTS (SELECT 1 FROM " + target + " WHERE " + sameKey(insert) + ")");
+                            : "\nWHERE NOT EXISTS (SELECT 1 FROM " + target + " WHERE " + sameKey(insert) + ")");
         }
         Optional<List<Staged>> key = uniqueKey();
         if (key.isEmpty()) {
@@ -237,10 +237,10 @@ final class SetSql {
     private String onConflict(List<Staged> key) {
         List<Staged> others = others(key);
         if (dialect.setForm() == SetForm.JOIN) {
-            return " ON DUPLICATE KEY UPDATE "
+            return "\nON DUPLICATE KEY UPDATE "
                     + sets(others.isEmpty() ? key : others, c -> ofTable(c.column()), this::staged);
         }
-        String conflict = " WHERE 1 = 1 ON CONFLICT (" + names(key) + ") DO ";
+        String conflict = " WHERE 1 = 1\nON CONFLICT (" + names(key) + ") DO ";
         return others.isEmpty()
                 ? conflict + "NOTHING"
                 : conflict + "UPDATE SET "
@@ -255,10 +255,10 @@ final class SetSql {
         List<Staged> others = others(key);
         String update = others.isEmpty()
                 ? ""
-                : " WHEN MATCHED THEN UPDATE SET "
+                : "\nWHEN MATCHED THEN UPDATE SET "
                         + sets(others, c -> dialect.quote(c.column().name()), this::staged);
-        return "MERGE INTO " + target + " USING " + name + " s ON (" + on + ")" + update
-                + " WHEN NOT MATCHED THEN INSERT (" + columns + ") VALUES ("
+        return "MERGE INTO " + target + " USING " + name + " s\n  ON (" + on + ")" + update
+                + "\nWHEN NOT MATCHED THEN INSERT (" + columns + ") VALUES ("
                 + after.stream().map(this::staged).collect(Collectors.joining(", ")) + ")";
     }
 
