@@ -15,10 +15,13 @@ import sharptally.formats.run.Json;
 import sharptally.formats.run.RunFolder;
 import sharptally.formats.run.RunState;
 import sharptally.formats.run.SelectionFile;
+import sharptally.report.findings.ColumnCauses;
+import sharptally.report.findings.ColumnText;
 import sharptally.report.findings.FindingList;
 import sharptally.report.findings.FindingList.Form;
 import sharptally.report.findings.FindingList.Listed;
 import sharptally.report.text.Figures;
+import sharptally.report.text.RunText;
 import sharptally.report.text.Style;
 import sharptally.report.text.Style.Meaning;
 import sharptally.report.text.TotalsText;
@@ -47,7 +50,11 @@ final class ShowCommand implements Callable<Integer> {
             description = "List so many rows at most; 0 for all. Default: " + DEFAULT_LIMIT + " as text, else all.")
     long limit = -1;
 
-    @Option(names = "--format", defaultValue = "text", description = "${COMPLETION-CANDIDATES}. Default: text.")
+    @Option(
+            names = "--format",
+            defaultValue = "text",
+            description = "text; pivot: a line per value; detail: whole values, with what differs in them; csv; jsonl."
+                    + " Default: text.")
     Form form = Form.TEXT;
 
     @Option(
@@ -59,6 +66,14 @@ final class ShowCommand implements Callable<Integer> {
     ShowCommand(Screen screen) {
         this.screen = screen;
     }
+
+    @Option(names = "--overview", description = "Show the result of the run as compare told it.")
+    boolean overview;
+
+    @Option(
+            names = "--by-column",
+            description = "Show in which columns changed rows differ, how often, and what likely made them.")
+    boolean byColumn;
 
     @Option(names = "--totals", description = "Show the totals and expectations that the run worked out.")
     boolean totals;
@@ -73,11 +88,18 @@ final class ShowCommand implements Callable<Integer> {
         if (select.isPresent()) {
             return select(run, filter, select.get());
         }
-        long most = limit > 0 ? limit : limit == 0 || form != Form.TEXT ? Long.MAX_VALUE : DEFAULT_LIMIT;
+        if (overview) {
+            screen.print(RunText.lines(run.summary(), screen.style(), screen.columns()));
+            return 0;
+        }
+        if (byColumn) {
+            return showColumns(run, filter);
+        }
+        long most = limit > 0 ? limit : limit == 0 || !form.isForPeople() ? Long.MAX_VALUE : DEFAULT_LIMIT;
         Style style = screen.style();
         Listed listed =
                 FindingList.write(run, filter, form, most, style, screen.columns(), new NonClosing(screen.out()));
-        if (form == Form.TEXT) {
+        if (form.isForPeople()) {
             footer(run, listed);
         } else if (listed.all() > listed.shown()) {
             screen.say("sharp-tally: " + more(listed));
@@ -89,12 +111,24 @@ final class ShowCommand implements Callable<Integer> {
         return 0;
     }
 
+    private int showColumns(RunFolder run, FindingFilter filter) {
+        List<ColumnCauses> columns = ColumnCauses.of(run, filter);
+        if (!form.isForPeople()) {
+            CompareCommand.printJson(screen, columns, Json.MAPPER);
+        } else if (columns.isEmpty()) {
+            screen.print(List.of("no changed row in run " + run.summary().run()));
+        } else {
+            screen.print(ColumnText.lines(columns, screen.style(), screen.columns()));
+        }
+        return 0;
+    }
+
     private int showTotals(RunFolder run) {
         if (run.summary().totals().isEmpty() && run.summary().checks().isEmpty()) {
             throw new ToolException(
                     ErrorKind.USAGE, "the run has no totals", run.folder().toString(), "see sharp-tally totals");
         }
-        if (form == Form.TEXT) {
+        if (form.isForPeople()) {
             screen.print(TotalsText.lines(run.summary(), screen.style(), true));
             screen.print(List.of(TotalsText.verdict(run.summary(), screen.style())));
         } else {

@@ -14,8 +14,17 @@ public final class FindingList {
     /** The forms in which findings can be listed. */
     public enum Form {
         TEXT,
+        /** A line per value. */
+        PIVOT,
+        /** A block per row, with whole values. */
+        DETAIL,
         CSV,
         JSONL;
+
+        /** Whether it is for people, and not for programs. */
+        public boolean isForPeople() {
+            return this == TEXT || this == PIVOT || this == DETAIL;
+        }
 
         @Override
         public String toString() {
@@ -36,9 +45,14 @@ public final class FindingList {
             RunFolder run, FindingFilter filter, Form form, long limit, Style style, int columns, OutputStream out) {
         try {
             return switch (form) {
-                case TEXT -> {
+                case TEXT, PIVOT, DETAIL -> {
                     PrintWriter writer = new PrintWriter(out, false, java.nio.charset.StandardCharsets.UTF_8);
-                    Listed listed = list(run, filter, limit, new FindingText(filter, style, columns, writer));
+                    FindingFormat format = form == Form.TEXT
+                            ? new FindingText(filter, style, columns, writer)
+                            : form == Form.PIVOT
+                                    ? new FindingPivot(filter, style, columns, writer)
+                                    : new FindingDetail(filter, style, columns, writer);
+                    Listed listed = list(run, filter, limit, format);
                     writer.flush();
                     yield listed;
                 }

@@ -9,8 +9,6 @@ import sharptally.core.finding.Finding;
 import sharptally.core.finding.FindingFilter;
 import sharptally.core.finding.FindingKind;
 import sharptally.core.match.TableMatch;
-import sharptally.core.types.Excerpt;
-import sharptally.core.types.Kind;
 import sharptally.core.types.Value;
 import sharptally.report.text.Figures;
 import sharptally.report.text.Style;
@@ -78,8 +76,8 @@ final class FindingText implements FindingFormat {
                         first,
                         first == kind ? key : Cell.of(""),
                         Cell.of(TextWidth.harmless(values.column())),
-                        Cell.of(shown(values.source().orElseThrow(), values.comparedAs())),
-                        Cell.of(shown(values.target().orElseThrow(), values.comparedAs()))));
+                        Cell.of(values.shown(values.source().orElseThrow())),
+                        Cell.of(values.shown(values.target().orElseThrow()))));
                 first = Cell.of("");
             }
         } else {
@@ -118,15 +116,8 @@ final class FindingText implements FindingFormat {
                 .toList();
         return FindingValues.of(match, finding, filter).stream()
                 .filter(v -> !keyNames.contains(v.column()))
-                .map(v -> shown(v.source().or(v::target).orElseThrow(), v.comparedAs()))
+                .map(v -> v.shown(v.source().or(v::target).orElseThrow()))
                 .collect(Collectors.joining(", "));
-    }
-
-    /** Text in quotes, so that blanks show and NULL is not the word NULL; dates and the like held as text, bare. */
-    private static String shown(Value value, Kind comparedAs) {
-        boolean quoted = value instanceof Value.Text && (comparedAs == Kind.TEXT || comparedAs == Kind.ANY);
-        String text = TextWidth.harmless(Excerpt.of(value).toString());
-        return quoted ? "'" + text + "'" : text;
     }
 
     private void flush() {

@@ -6,8 +6,10 @@ import java.util.stream.IntStream;
 import sharptally.core.finding.Finding;
 import sharptally.core.finding.FindingFilter;
 import sharptally.core.match.TableMatch;
+import sharptally.core.types.Excerpt;
 import sharptally.core.types.Kind;
 import sharptally.core.types.Value;
+import sharptally.report.text.TextWidth;
 
 /** A finding taken apart: one entry per column, with what either side holds. */
 record FindingValues(String column, Kind comparedAs, Optional<Value> source, Optional<Value> target) {
@@ -48,5 +50,12 @@ record FindingValues(String column, Kind comparedAs, Optional<Value> source, Opt
 
     private static Kind kind(TableMatch match, int column) {
         return column < match.pairs().size() ? match.pairs().get(column).comparedAs() : Kind.ANY;
+    }
+
+    /** A value for people: text in quotes, so that blanks show and NULL is not the word NULL; control letters visible. */
+    String shown(Value value) {
+        boolean quoted = value instanceof Value.Text && (comparedAs == Kind.TEXT || comparedAs == Kind.ANY);
+        String text = TextWidth.harmless(Excerpt.of(value).toString());
+        return quoted ? "'" + text + "'" : text;
     }
 }

@@ -1,0 +1,108 @@
+package sharptally.report.findings;
+
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.HashMap;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import sharptally.core.finding.Finding;
+import sharptally.core.finding.FindingFilter;
+import sharptally.core.finding.FindingKind;
+import sharptally.core.finding.LikelyCause;
+import sharptally.core.match.TableMatch;
+import sharptally.formats.run.RunFolder;
+
+/**
+ * A column in which rows differ, and what most likely made them differ.
+ *
+ * @param rows changed rows in which it differs
+ * @param changed changed rows of its table
+ * @param causes the most frequent first; rows of no known cause are in none
+ * @param key of the first such row
+ */
+public record ColumnCauses(
+        String table,
+        String column,
+        long rows,
+        long changed,
+        List<Cause> causes,
+        String key,
+        String source,
+        String target) {
+    private static final int MAX_CAUSES = 200;
+    private static final int CAUSES_KEPT = 5;
+
+    /** In how many rows one cause is likely. */
+    public record Cause(String words, long rows) {}
+
+    /** Reads all chosen findings through once; columns of each table with most rows first. */
+    public static List<ColumnCauses> of(RunFolder run, FindingFilter filter) {
+        List<ColumnCauses> all = new ArrayList<>();
+        for (TableMatch match : run.matches()) {
+            if (filter.wants(match) && filter.hasColumns(match) && run.mayHave(match, FindingKind.CHANGED)) {
+                all.addAll(ofMatch(run, match, filter));
+            }
+        }
+        return all;
+    }
+
+    private static final class Counting {
+        long rows;
+        final Map<String, Long> causes = new HashMap<>();
+        FindingValues first;
+        String key = "";
+
+        Counting(FindingValues first) {
+            this.first = first;
+        }
+
+        void add(FindingValues values) {
+            rows++;
+            LikelyCause.of(
+                            values.comparedAs(),
+                            values.source().orElseThrow(),
+                            values.target().orElseThrow())
+                    .filter(words -> causes.size() < MAX_CAUSES || causes.containsKey(words))
+                    .ifPresent(words -> causes.merge(words, 1L, Long::sum));
+        }
+    }
+
+    private static List<ColumnCauses> ofMatch(RunFolder run, TableMatch match, FindingFilter filter) {
+        Map<String, Counting> columns = new LinkedHashMap<>();
+        long[] changed = {0};
+        run.forEach(match, java.util.Set.of(FindingKind.CHANGED), finding -> {
+            if (!(finding instanceof Finding.Changed) || !filter.wants(match, finding)) {
+                return;
+            }
+            changed[0]++;
+            for (FindingValues values : FindingValues.of(match, finding, filter)) {
+                Counting column = columns.get(values.column());
+                if (column == null) {
+                    column = new Counting(values);
+                    column.key = FindingFilter.keyText(finding.key());
+                    columns.put(values.column(), column);
+                }
+                column.add(values);
+            }
+        });
+        return columns.entrySet().stream()
+                .map(e -> new ColumnCauses(
+                        match.name(),
+                        e.getKey(),
+                        e.getValue().rows,
+                        changed[0],
+                        e.getValue().causes.entrySet().stream()
+                                .map(c -> new Cause(c.getKey(), c.getValue()))
+                                .sorted(Comparator.comparingLong(Cause::rows)
+                                        .reversed()
+                                        .thenComparing(Cause::words))
+                                .limit(CAUSES_KEPT)
+                                .toList(),
+                        e.getValue().key,
+                        e.getValue().first.shown(e.getValue().first.source().orElseThrow()),
+                        e.getValue().first.shown(e.getValue().first.target().orElseThrow())))
+                .sorted(Comparator.comparingLong(ColumnCauses::rows).reversed())
+                .toList();
+    }
+}
