@@ -38,6 +38,8 @@ final class SharpTally implements Runnable {
             ScriptCommand.class,
             ApplyCommand.class,
             RecheckCommand.class,
+            ReportCommand.class,
+            HistoryCommand.class,
             DemoCommand.class);
 
     @Spec

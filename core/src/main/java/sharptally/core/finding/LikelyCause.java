@@ -147,6 +147,11 @@ public final class LikelyCause {
                 .equals(Normalizer.normalize(target, Normalizer.Form.NFC))) {
             return Optional.of("form of accents");
         }
+        if (Normalizer.normalize(source, Normalizer.Form.NFD)
+                .replaceAll("\\p{M}", "")
+                .equals(target)) {
+            return Optional.of("accents lost");
+        }
         if (isMisread(source, target) || isMisread(target, source)) {
             return Optional.of("encoding");
         }

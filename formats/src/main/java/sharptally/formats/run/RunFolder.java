@@ -67,17 +67,31 @@ public final class RunFolder implements FindingReader {
         if (!Files.isDirectory(runs)) {
             throw noRun(runs);
         }
+        List<Path> folders = folders(runs);
+        for (int i = folders.size() - 1; i >= 0; i--) {
+            RunFolder run = open(folders.get(i));
+            if (wanted.test(run)) {
+                return run;
+            }
+        }
+        throw noRun(runs);
+    }
+
+    /** All runs that are wanted, below {@code runs}, in the order in which they began. */
+    public static List<RunFolder> all(Path runs, Predicate<RunFolder> wanted) {
+        return Files.isDirectory(runs)
+                ? folders(runs).stream().map(RunFolder::open).filter(wanted).toList()
+                : List.of();
+    }
+
+    private static List<Path> folders(Path runs) {
         try (Stream<Path> folders = Files.list(runs)) {
             return folders.filter(f -> Files.isRegularFile(f.resolve("run.json")))
                     .sorted(Comparator.comparing((Path f) ->
                                     RunFolder.startOf(f.getFileName().toString()))
                             .thenComparing(
-                                    f -> RunFolder.numberOf(f.getFileName().toString()))
-                            .reversed())
-                    .map(RunFolder::open)
-                    .filter(wanted)
-                    .findFirst()
-                    .orElseThrow(() -> noRun(runs));
+                                    f -> RunFolder.numberOf(f.getFileName().toString())))
+                    .toList();
         } catch (IOException e) {
             throw unreadable(runs, String.valueOf(e.getMessage()), e);
         }

@@ -83,6 +83,22 @@ public record RunSummary(
                 narrowed);
     }
 
+    /** Whether it is of the same sheet, or where there is none, of the same two places. */
+    public boolean isOfSameJob(RunSummary other) {
+        return sheet.isPresent()
+                ? sheet.equals(other.sheet)
+                : other.sheet.isEmpty()
+                        && sourceAddress.equals(other.sourceAddress)
+                        && targetAddress.equals(other.targetAddress);
+    }
+
+    /** Rows that differ, of all matches, and figures that do. */
+    public long differences() {
+        return matches.stream().mapToLong(MatchSummary::differences).sum()
+                + totals.stream().mapToLong(TotalsResult::broken).sum()
+                + checks.stream().filter(c -> !c.held()).count();
+    }
+
     /** Whether a figure differs, or is not as it was expected. */
     public boolean figuresDiffer() {
         return totals.stream().anyMatch(t -> t.broken() > 0) || checks.stream().anyMatch(c -> !c.held());

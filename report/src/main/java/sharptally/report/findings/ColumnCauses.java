@@ -12,6 +12,7 @@ import sharptally.core.finding.FindingKind;
 import sharptally.core.finding.LikelyCause;
 import sharptally.core.match.TableMatch;
 import sharptally.formats.run.RunFolder;
+import sharptally.report.text.Figures;
 
 /**
  * A column in which rows differ, and what most likely made them differ.
@@ -34,7 +35,12 @@ public record ColumnCauses(
     private static final int CAUSES_KEPT = 5;
 
     /** In how many rows one cause is likely. */
-    public record Cause(String words, long rows) {}
+    public record Cause(String words, long rows) {
+        /** With its share of the rows in which the column differs. */
+        public String shown(long of) {
+            return words + (rows == of ? " (all)" : " (" + Figures.share(rows, of) + ")");
+        }
+    }
 
     /** Reads all chosen findings through once; columns of each table with most rows first. */
     public static List<ColumnCauses> of(RunFolder run, FindingFilter filter) {

@@ -59,10 +59,7 @@ public final class ColumnText {
         List<String> lines = new ArrayList<>();
         for (Cause cause : column.causes()
                 .subList(0, Math.min(CAUSES_SHOWN, column.causes().size()))) {
-            lines.add(cause.words() + " "
-                    + (cause.rows() == column.rows()
-                            ? "(all)"
-                            : "(" + Figures.share(cause.rows(), column.rows()) + ")"));
+            lines.add(cause.shown(column.rows()));
         }
         return lines.isEmpty() ? List.of("-") : lines;
     }

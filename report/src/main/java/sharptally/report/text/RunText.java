@@ -48,6 +48,13 @@ public final class RunText {
         return List.copyOf(text.lines);
     }
 
+    /** What the run proved, in the last line; before it, matches that were not compared to their end. */
+    public static List<String> verdict(RunSummary run) {
+        RunText text = new RunText(run, Style.PLAIN, 0);
+        text.verdict();
+        return List.copyOf(text.lines);
+    }
+
     private void places() {
         TextTable table = new TextTable(Align.LEFT, Align.LEFT, Align.LEFT);
         table.row(List.of(

@@ -1,0 +1,74 @@
+package sharptally.cli;
+
+import java.nio.file.Path;
+import java.util.List;
+import java.util.Optional;
+import java.util.Set;
+import java.util.concurrent.Callable;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Mixin;
+import picocli.CommandLine.Option;
+import sharptally.cli.job.ReportJob;
+import sharptally.cli.job.ReportJob.Form;
+import sharptally.core.fault.ErrorKind;
+import sharptally.core.fault.ToolException;
+import sharptally.formats.run.RunFolder;
+
+@Command(
+        name = "report",
+        description = "Writes a run as a page in one file, as Markdown, CSV or JUnit XML.",
+        mixinStandardHelpOptions = true,
+        exitCodeListHeading = "%nExit codes:%n",
+        exitCodeList = {"0:written", "2:no such run, table or column", "5:can't be written"},
+        footer = {"", "Example: sharp-tally report --format html,junit --out reports"})
+final class ReportCommand implements Callable<Integer> {
+    private static final long DEFAULT_ROWS = 20_000;
+
+    private final Screen screen;
+
+    @Mixin
+    RunChoice choice = new RunChoice();
+
+    @Mixin
+    FindingChoice findings = new FindingChoice();
+
+    @Option(
+            names = "--format",
+            split = ",",
+            paramLabel = "FORM",
+            description = "html: a page; md: Markdown; csv: a file per table; junit: for build servers. Default: html.")
+    Set<Form> forms = Set.of(Form.HTML);
+
+    @Option(names = "--out", paramLabel = "FOLDER", description = "Where to write it. Default: the run's folder.")
+    Optional<Path> out = Optional.empty();
+
+    @Option(
+            names = "--rows",
+            paramLabel = "N",
+            description = "Findings on the page at most; where there are more, CSV files are written too. Default: "
+                    + DEFAULT_ROWS + ".")
+    long rows = DEFAULT_ROWS;
+
+    @Option(
+            names = "--redact",
+            description = "Hide values and keys: of each, tell the length, and a mark that equal values share.")
+    boolean redact;
+
+    ReportCommand(Screen screen) {
+        this.screen = screen;
+    }
+
+    @Override
+    public Integer call() {
+        if (rows < 0) {
+            throw new ToolException(ErrorKind.USAGE, "--rows should not be negative", Long.toString(rows), "");
+        }
+        RunFolder run = choice.open();
+        ReportJob job = new ReportJob(run, findings.filter(run), redact, rows);
+        List<String> lines = job.write(forms, out.orElse(run.folder())).stream()
+                .map(file -> "written  " + file)
+                .toList();
+        screen.print(lines);
+        return 0;
+    }
+}

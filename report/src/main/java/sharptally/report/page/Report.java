@@ -1,0 +1,302 @@
+package sharptally.report.page;
+
+import freemarker.template.Configuration;
+import freemarker.template.TemplateException;
+import freemarker.template.TemplateExceptionHandler;
+import java.io.IOException;
+import java.io.InputStream;
+import java.io.Writer;
+import java.nio.charset.StandardCharsets;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import sharptally.core.finding.FindingFilter;
+import sharptally.core.range.Damage;
+import sharptally.core.types.Value;
+import sharptally.formats.run.MatchSummary;
+import sharptally.formats.run.RuleSummary;
+import sharptally.formats.run.RunFolder;
+import sharptally.formats.run.RunState;
+import sharptally.formats.run.RunSummary;
+import sharptally.report.findings.ColumnCauses;
+import sharptally.report.findings.PageRows;
+import sharptally.report.findings.Redaction;
+import sharptally.report.text.Figures;
+import sharptally.report.text.RunText;
+import sharptally.report.text.Style;
+import sharptally.report.text.TextWidth;
+import sharptally.report.text.TotalsText;
+
+/** A run as a page of one file that asks for nothing outside, as Markdown, or as JUnit XML. */
+public final class Report {
+    private static final int CELLS = 60;
+    private static final double[] SHARES = {0, 0.001, 0.01, 0.05, 0.15, 0.4, 0.8};
+
+    /** The forms of a report; each has a template. */
+    public enum Form {
+        HTML("report.html", "page.ftlh"),
+        MD("report.md", "report.ftl"),
+        JUNIT("report.xml", "junit.ftlx");
+
+        private final String file;
+        private final String template;
+
+        Form(String file, String template) {
+            this.file = file;
+            this.template = template;
+        }
+
+        /** The name of such a report's file. */
+        public String file() {
+            return file;
+        }
+    }
+
+    private final RunFolder run;
+    private final FindingFilter filter;
+    private final Redaction redaction;
+    private final long rows;
+    private final List<RunSummary> earlier;
+
+    /**
+     * @param rows findings to put on the page at most
+     * @param earlier runs of the same sheet or places, this one last
+     */
+    public Report(RunFolder run, FindingFilter filter, Redaction redaction, long rows, List<RunSummary> earlier) {
+        this.run = run;
+        this.filter = filter;
+        this.redaction = redaction;
+        this.rows = rows;
+        this.earlier = List.copyOf(earlier);
+    }
+
+    /**
+     * @return how many findings are on the page, and how many there are; none in other forms
+     */
+    public PageRows write(Form form, Writer out) throws IOException {
+        PageRows found = form == Form.HTML ? PageRows.of(run, filter, redaction, rows) : new PageRows("[]", 0, 0);
+        Map<String, Object> model = model();
+        model.put("rows", found.json());
+        model.put("shown", Figures.count(found.shown()));
+        model.put("all", Figures.count(found.all()));
+        model.put("capped", found.shown() < found.all());
+        if (form == Form.HTML) {
+            model.put("style", resource("page.css"));
+            model.put("script", resource("page.js"));
+        }
+        try {
+            configuration().getTemplate(form.template).process(model, out);
+        } catch (TemplateException e) {
+            throw new IllegalStateException("a report's template does not fit what is in it", e);
+        }
+        return found;
+    }
+
+    private static Configuration configuration() {
+        Configuration configuration = new Configuration(Configuration.VERSION_2_3_33);
+        configuration.setClassForTemplateLoading(Report.class, "");
+        configuration.setDefaultEncoding(StandardCharsets.UTF_8.name());
+        configuration.setTemplateExceptionHandler(TemplateExceptionHandler.RETHROW_HANDLER);
+        configuration.setLogTemplateExceptions(false);
+        configuration.setLocale(Locale.ROOT);
+        configuration.setNumberFormat("computer");
+        return configuration;
+    }
+
+    private static String resource(String name) throws IOException {
+        try (InputStream in = Report.class.getResourceAsStream(name)) {
+            return new String(in.readAllBytes(), StandardCharsets.UTF_8);
+        }
+    }
+
+    private Map<String, Object> model() {
+        RunSummary summary = run.summary();
+        Map<String, Object> model = new LinkedHashMap<>();
+        List<String> verdict = RunText.verdict(summary);
+        model.put("verdict", verdict.get(verdict.size() - 1));
+        model.put("state", state(summary.exitCode()));
+        model.put("run", summary.run());
+        model.put("started", summary.started().replaceAll("\\.\\d+Z$", "Z"));
+        model.put("seconds", Figures.seconds(summary.seconds()));
+        model.put("time", summary.seconds());
+        model.put("tool", summary.tool());
+        model.put("sheet", summary.sheet().orElse(""));
+        model.put("source", summary.source());
+        model.put("sourceProduct", summary.sourceProduct());
+        model.put("target", summary.target());
+        model.put("targetProduct", summary.targetProduct());
+        model.put("redacted", redaction.isHiding());
+        List<ColumnCauses> causes = ColumnCauses.of(run, filter);
+        model.put(
+                "tables",
+                summary.matches().stream().map(match -> table(match, causes)).toList());
+        model.put("columns", columns(causes));
+        model.put("notes", notes(summary));
+        model.put("rules", rules(summary));
+        model.put(
+                "totals",
+                String.join("\n", TotalsText.lines(summary, Style.PLAIN, true)).strip());
+        model.put("history", history());
+        return model;
+    }
+
+    private static String state(int exitCode) {
+        return exitCode == 0 ? "same" : exitCode == 1 ? "different" : "unproved";
+    }
+
+    private Map<String, Object> table(MatchSummary match, List<ColumnCauses> causes) {
+        Map<String, Object> table = new LinkedHashMap<>();
+        table.put("name", match.name());
+        table.put("target", match.target());
+        table.put("state", state(match.exitCode()));
+        table.put("finished", match.state() == RunState.COMPLETE);
+        table.put("sourceRows", Figures.count(match.sourceRows()));
+        table.put("targetRows", Figures.count(match.targetRows()));
+        table.put("same", Figures.count(match.same()));
+        Map<String, Long> kinds = new LinkedHashMap<>();
+        kinds.put("changed", match.changed());
+        kinds.put("missing", match.missing());
+        kinds.put("extra", match.extra());
+        kinds.put("repeated", match.repeated());
+        List<Map<String, Object>> parts = new ArrayList<>();
+        long all = match.changed() + match.missing() + match.extra() + match.repeated();
+        kinds.forEach((kind, count) -> {
+            table.put(kind, Figures.count(count));
+            if (count > 0) {
+                parts.add(Map.of("kind", kind, "count", Figures.count(count), "share", percent(count, all)));
+            }
+        });
+        table.put("parts", parts);
+        table.put("differences", all);
+        table.put("share", Figures.share(all, Math.max(1, match.same() + all)));
+        table.put(
+                "why",
+                causes.stream()
+                        .filter(c ->
+                                c.table().equals(match.name()) && !c.causes().isEmpty())
+                        .limit(2)
+                        .map(c -> c.column() + ": " + c.causes().get(0).words())
+                        .toList());
+        table.put("method", match.method());
+        table.put("seconds", Figures.seconds(match.seconds()));
+        table.put("time", match.seconds());
+        table.put("failure", match.failure().orElse(""));
+        table.put("strip", strip(match.damage()));
+        return table;
+    }
+
+    private static String percent(long part, long whole) {
+        return String.format(Locale.ROOT, "%.2f", 100.0 * part / Math.max(1, whole));
+    }
+
+    private Map<String, Object> strip(List<Damage.Cell> damage) {
+        if (damage.stream().noneMatch(c -> c.differing() > 0)) {
+            return Map.of("cells", List.of(), "from", "", "to", "");
+        }
+        List<Damage.Cell> cells = Damage.condensed(damage, CELLS);
+        List<Map<String, Object>> shown = cells.stream()
+                .map(c -> Map.<String, Object>of(
+                        "level",
+                        level(c),
+                        "from",
+                        key(c.from()),
+                        "rows",
+                        Figures.count(c.rows()),
+                        "differing",
+                        Figures.count(c.differing())))
+                .toList();
+        return Map.of(
+                "cells",
+                shown,
+                "from",
+                key(cells.get(0).from()),
+                "to",
+                key(cells.get(cells.size() - 1).from()));
+    }
+
+    private static int level(Damage.Cell cell) {
+        if (cell.differing() == 0) {
+            return 0;
+        }
+        double share = (double) cell.differing() / cell.rows();
+        int level = 1;
+        while (level < SHARES.length && share >= SHARES[level]) {
+            level++;
+        }
+        return level;
+    }
+
+    private String key(List<Value> key) {
+        String text = String.join(",", key.stream().map(Value::toString).toList());
+        return redaction.of(TextWidth.harmless(text.isEmpty() ? "start" : text));
+    }
+
+    private List<Map<String, Object>> columns(List<ColumnCauses> causes) {
+        return causes.stream()
+                .map(c -> {
+                    Map<String, Object> column = new LinkedHashMap<>();
+                    column.put("table", c.table());
+                    column.put("column", c.column());
+                    column.put("rows", Figures.count(c.rows()));
+                    column.put("share", Figures.share(c.rows(), c.changed()));
+                    column.put("width", percent(c.rows(), c.changed()));
+                    column.put(
+                            "causes",
+                            c.causes().stream()
+                                    .limit(3)
+                                    .map(cause -> cause.shown(c.rows()))
+                                    .toList());
+                    column.put("key", redaction.of(c.key()));
+                    column.put("source", redaction.of(TextWidth.cut(c.source(), 80)));
+                    column.put("target", redaction.of(TextWidth.cut(c.target(), 80)));
+                    return column;
+                })
+                .toList();
+    }
+
+    private static List<String> notes(RunSummary summary) {
+        List<String> notes = new ArrayList<>(summary.narrowed());
+        notes.addAll(summary.notes());
+        summary.sourceOnly().forEach(t -> notes.add("table " + t + " is in the source only: not compared"));
+        summary.targetOnly().forEach(t -> notes.add("table " + t + " is in the target only: not compared"));
+        for (MatchSummary match : summary.matches()) {
+            match.notCompared().forEach(n -> notes.add(match.name() + ": NOT COMPARED: " + n));
+            match.shape().forEach(n -> notes.add(match.name() + ": " + n));
+            match.notes().forEach(n -> notes.add(match.name() + ": " + n));
+        }
+        return notes;
+    }
+
+    private static List<String> rules(RunSummary summary) {
+        List<String> rules = new ArrayList<>();
+        for (MatchSummary match : summary.matches()) {
+            for (RuleSummary rule : match.sameByRule()) {
+                rules.add(match.name() + "." + rule.column() + ": " + Figures.count(rule.rows(), "value")
+                        + " the same only by rule " + rule.rule());
+            }
+        }
+        return rules;
+    }
+
+    /** Earlier runs for a chart, the latest last; none where this is the only one. */
+    private List<Map<String, Object>> history() {
+        if (earlier.size() < 2) {
+            return List.of();
+        }
+        long most = Math.max(
+                1, earlier.stream().mapToLong(RunSummary::differences).max().orElse(1));
+        return earlier.stream()
+                .map(r -> Map.<String, Object>of(
+                        "run",
+                        r.run(),
+                        "state",
+                        state(r.exitCode()),
+                        "differences",
+                        Figures.count(r.differences()),
+                        "height",
+                        percent(r.differences(), most)))
+                .toList();
+    }
+}

@@ -1,0 +1,44 @@
+<#function md text><#return text?replace("\\", "\\\\")?replace("|", "\\|")?replace("<", "&lt;")?replace("`", "\\`")?replace("*", "\\*")?replace("_", "\\_")?replace("[", "\\[")?replace("\n", " ")></#function>
+# ${md(verdict)}
+
+| | |
+|---|---|
+| source | ${md(source)} (${md(sourceProduct)}) |
+| target | ${md(target)} (${md(targetProduct)}) |
+| run | ${run}, begun ${started}, took ${seconds} |
+<#if sheet?has_content>
+| sheet | ${md(sheet)} |
+</#if>
+
+<#if tables?has_content>
+| table | verdict | source rows | target rows | same | changed | missing | extra | repeated | method | time |
+|---|---|--:|--:|--:|--:|--:|--:|--:|---|--:|
+<#list tables as t>
+<#if t.finished>
+| ${md(t.name)} | <#if t.state == "same">same<#elseif t.state == "different">**differs**<#else>**not proved**</#if> | ${t.sourceRows} | ${t.targetRows} | ${t.same} | ${t.changed} | ${t.missing} | ${t.extra} | ${t.repeated} | ${t.method} | ${t.seconds} |
+<#else>
+| ${md(t.name)} | **not finished**: ${md(t.failure)} | | | | | | | | | |
+</#if>
+</#list>
+
+</#if>
+<#if columns?has_content>
+| column | rows | of changed | likely cause | first key | source | target |
+|---|--:|--:|---|---|---|---|
+<#list columns as c>
+| ${md(c.table + "." + c.column)} | ${c.rows} | ${c.share} | <#list c.causes as cause>${md(cause)}<#sep>; </#list> | ${md(c.key)} | ${md(c.source)} | ${md(c.target)} |
+</#list>
+
+</#if>
+<#if totals?has_content>
+```
+${totals?replace("```", "'''")}
+```
+
+</#if>
+<#list rules as r>
+- ${md(r)}
+</#list>
+<#list notes as n>
+- ${md(n)}
+</#list>
