@@ -11,14 +11,19 @@ import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
 import sharptally.cli.job.CompareJob;
+import sharptally.cli.job.CompareJob.Watcher;
 import sharptally.cli.job.CompareWish;
 import sharptally.cli.job.JobWish;
+import sharptally.cli.job.KeptRuns;
+import sharptally.cli.job.Notifying;
+import sharptally.cli.job.SheetLock;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
 import sharptally.formats.run.Journal;
 import sharptally.formats.run.Json;
 import sharptally.formats.run.RunFolder;
 import sharptally.formats.run.RunSummary;
+import sharptally.formats.sheet.Sheet;
 import sharptally.report.text.ChoiceText;
 import sharptally.report.text.RunText;
 import sharptally.report.text.Style.Meaning;
@@ -94,6 +99,18 @@ final class CompareCommand implements Callable<Integer> {
     @Mixin
     RecordChoice recording;
 
+    @Option(
+            names = {"-q", "--quiet"},
+            description = "Print one line: what was proved, and the run's folder.")
+    boolean quiet;
+
+    @Option(
+            names = "--keep-runs",
+            paramLabel = "N",
+            description = "Afterwards, remove runs of the same job but the last N. Default: what the sheet says, else"
+                    + " none is removed.")
+    Optional<Integer> keepRuns = Optional.empty();
+
     @Option(names = "--format", defaultValue = "text", description = "${COMPLETION-CANDIDATES}. Default: text.")
     Form form = Form.TEXT;
 
@@ -103,6 +120,9 @@ final class CompareCommand implements Callable<Integer> {
 
     @Override
     public Integer call() {
+        keepRuns.filter(n -> n < 1).ifPresent(n -> {
+            throw new ToolException(ErrorKind.USAGE, "--keep-runs should be 1 or more, not " + n, "compare", "");
+        });
         Optional<RunFolder> earlier = resume.map(RunFolder::open);
         CompareWish asked = earlier.map(this::askedBefore).orElseGet(this::asked);
         JobWish wish = choice.wish().withSnapshot(asked.snapshot()).narrowedBy(asked.narrowing());
@@ -112,14 +132,51 @@ final class CompareCommand implements Callable<Integer> {
             explain(job.explain(Interrupt::asked));
             return 0;
         }
-        RunFolder run = job.run(Version.current(), earlier, ProgressBars.watcher(screen, workers), Interrupt::asked);
-        print(screen, run, form, choice.runs);
+        Optional<SheetLock> lock = wish.sheet().map(sheet -> SheetLock.of(choice.runs, sheet.name()));
+        RunFolder run;
+        try {
+            run = job.run(Version.current(), earlier, watcher(workers), Interrupt::asked);
+        } finally {
+            lock.ifPresent(SheetLock::close);
+        }
+        if (quiet) {
+            List<String> verdict = RunText.verdict(run.summary());
+            screen.print(List.of(verdict.get(verdict.size() - 1) + "; run " + run.folder()));
+        } else {
+            print(screen, run, form, choice.runs);
+        }
         int code = run.summary().exitCode();
         if (code == 0 && strictShape && run.summary().shapesDiffer()) {
             screen.say("sharp-tally: the rows are the same, the shapes are not (--strict-shape)");
             code = 1;
         }
+        afterwards(run, wish);
         return recording.after(screen, run, wish, code);
+    }
+
+    private Watcher watcher(int workers) {
+        return ProgressBars.watcher(quiet ? screen.withoutTerminal() : screen, workers);
+    }
+
+    /** Tells those who want to know, and removes old runs. What fails there is said and changes no exit code. */
+    private void afterwards(RunFolder run, JobWish wish) {
+        List<RunFolder> all = RunFolder.all(
+                choice.runs,
+                other -> other.summary().isOfSameJob(run.summary())
+                        && !other.summary().run().equals(run.summary().run()));
+        Optional<RunSummary> before = all.isEmpty()
+                ? Optional.empty()
+                : Optional.of(all.get(all.size() - 1).summary());
+        wish.sheet()
+                .map(Sheet::notices)
+                .ifPresent(notices -> new Notifying(run, before, System.getenv())
+                        .tell(notices)
+                        .forEach(failure -> screen.say("sharp-tally: " + failure)));
+        try {
+            keepRuns.or(() -> wish.sheet().flatMap(Sheet::keepRuns)).ifPresent(keep -> KeptRuns.only(keep, run));
+        } catch (ToolException e) {
+            screen.say("sharp-tally: " + e.getMessage());
+        }
     }
 
     /** What the user asks for now. */

@@ -40,6 +40,11 @@ public record Screen(PrintStream out, PrintStream err, Style style, int columns,
         out.flush();
     }
 
+    /** The same, without progress. */
+    Screen withoutTerminal() {
+        return new Screen(out, err, style, columns, false);
+    }
+
     public void say(String message) {
         err.println(message);
     }

@@ -40,6 +40,8 @@ final class SharpTally implements Runnable {
             RecheckCommand.class,
             ReportCommand.class,
             HistoryCommand.class,
+            CompletionCommand.class,
+            ManualCommand.class,
             DemoCommand.class);
 
     @Spec

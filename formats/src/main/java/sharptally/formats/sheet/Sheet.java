@@ -15,6 +15,8 @@ import sharptally.core.totals.TotalsWish;
  * @param source the source's address
  * @param workers how many matches are compared at once
  * @param record the address of the place in which results are recorded
+ * @param keepRuns how many of its runs are kept; empty for all
+ * @param notices who is told of the result of a run
  * @param leaveOutTables tables that no pattern finds
  * @param matches empty for all tables of equal name
  */
@@ -24,11 +26,14 @@ public record Sheet(
         String target,
         Optional<Integer> workers,
         Optional<String> record,
+        Optional<Integer> keepRuns,
+        List<Notice> notices,
         List<Glob> leaveOutTables,
         List<Match> matches) {
     public static final int FORMAT = 1;
 
     public Sheet {
+        notices = List.copyOf(notices);
         leaveOutTables = List.copyOf(leaveOutTables);
         matches = List.copyOf(matches);
     }

@@ -26,7 +26,17 @@ import sharptally.core.match.Glob;
  */
 public final class SheetFile {
     static final Set<String> KEYS = new LinkedHashSet<>(List.of(
-            "sheet", "include", "source", "target", "workers", "record", "defaults", "leave-out-tables", "matches"));
+            "sheet",
+            "include",
+            "source",
+            "target",
+            "workers",
+            "record",
+            "keep-runs",
+            "notify",
+            "defaults",
+            "leave-out-tables",
+            "matches"));
 
     private final Variables variables;
     private final List<String> problems = new ArrayList<>();
@@ -37,6 +47,8 @@ public final class SheetFile {
     private Optional<String> target = Optional.empty();
     private Optional<String> record = Optional.empty();
     private Optional<Integer> workers = Optional.empty();
+    private Optional<Integer> keepRuns = Optional.empty();
+    private final List<Notice> notices = new ArrayList<>();
 
     private SheetFile(Map<String, String> environment) {
         this.variables = new Variables(environment);
@@ -58,6 +70,8 @@ public final class SheetFile {
                 reading.target.orElseThrow(),
                 reading.workers,
                 reading.record,
+                reading.keepRuns,
+                reading.notices,
                 reading.leaveOutTables,
                 reading.matches.read());
     }
@@ -139,6 +153,12 @@ public final class SheetFile {
                         t -> t.matches("[1-9]\\d?") ? Optional.of(Integer.parseInt(t)) : Optional.empty(),
                         "a number from 1 to 99")
                 .or(() -> workers);
+        keepRuns = map.read(
+                        "keep-runs",
+                        t -> t.matches("[1-9]\\d{0,4}") ? Optional.of(Integer.parseInt(t)) : Optional.empty(),
+                        "a number from 1 to 99999")
+                .or(() -> keepRuns);
+        map.each("notify", node -> NoticeReader.read(context, node).ifPresent(notices::add));
         map.texts("leave-out-tables").forEach(t -> leaveOutTables.add(new Glob(t)));
         matches.readDefaults(map);
         map.each("matches", node -> matches.readMatch(context, node));

@@ -1,0 +1,188 @@
+package sharptally.acceptance;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import com.fasterxml.jackson.databind.ObjectMapper;
+import com.icegreen.greenmail.util.GreenMail;
+import com.icegreen.greenmail.util.GreenMailUtil;
+import com.icegreen.greenmail.util.ServerSetup;
+import com.sun.net.httpserver.HttpServer;
+import jakarta.mail.internet.MimeMessage;
+import jakarta.mail.internet.MimeMultipart;
+import java.net.InetAddress;
+import java.net.InetSocketAddress;
+import java.nio.channels.FileChannel;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.nio.file.StandardOpenOption;
+import java.util.List;
+import java.util.concurrent.CopyOnWriteArrayList;
+import java.util.stream.Stream;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import sharptally.acceptance.Database.Kind;
+
+/** Runs by a scheduler: one line, one at a time, the last ones kept, people and programs told. */
+class ScheduledTest {
+    @TempDir
+    Path folder;
+
+    private Tool tool;
+    private Database source;
+
+    @BeforeEach
+    void fill() throws Exception {
+        tool = new Tool(folder);
+        source = new Database(Kind.SQLITE, folder, "src");
+        for (String name : List.of("src", "tgt")) {
+            new Database(Kind.SQLITE, folder, name)
+                    .execute(
+                            "CREATE TABLE t (id INTEGER PRIMARY KEY, remark TEXT)", "INSERT INTO t VALUES (1, 'calm')");
+        }
+    }
+
+    private void sheet(String rest) throws Exception {
+        Files.writeString(
+                folder.resolve("night.yaml"), "sheet: 1\nsource: sqlite:src.db\ntarget: sqlite:tgt.db\n" + rest);
+    }
+
+    private Tool.Result run(int code) {
+        Tool.Result result = tool.run("compare", "--sheet", "night.yaml", "--quiet");
+        assertThat(result.code()).as(result.all()).isEqualTo(code);
+        assertThat(result.lines()).hasSize(1);
+        return result;
+    }
+
+    private long runs() throws Exception {
+        try (Stream<Path> all = Files.list(folder.resolve("sharp-tally-runs"))) {
+            return all.filter(Files::isDirectory).count();
+        }
+    }
+
+    @Test
+    void peopleAndProgramsAreTold() throws Exception {
+        GreenMail mail = new GreenMail(new ServerSetup(0, "127.0.0.1", ServerSetup.PROTOCOL_SMTP));
+        mail.start();
+        List<String> posted = new CopyOnWriteArrayList<>();
+        HttpServer web = HttpServer.create(new InetSocketAddress(InetAddress.getLoopbackAddress(), 0), 0);
+        web.createContext("/", exchange -> {
+            posted.add(new String(exchange.getRequestBody().readAllBytes()));
+            exchange.sendResponseHeaders(exchange.getRequestURI().getPath().equals("/bad") ? 500 : 204, -1);
+            exchange.close();
+        });
+        web.start();
+        try {
+            String url = "http://127.0.0.1:" + web.getAddress().getPort();
+            String server = "{server: \"127.0.0.1:" + mail.getSmtp().getPort() + "\", from: tally@example.org";
+            sheet("notify:\n"
+                    + "  - {when: change, mail: " + server + ", to: [one@example.org, two@example.org]}}\n"
+                    + "  - {when: failure, mail: " + server + ", to: three@example.org, redact: true}}\n"
+                    + "  - {when: always, post: \"" + url + "/hook\"}\n");
+            run(0);
+            assertThat(mail.getReceivedMessages()).hasSize(2);
+            run(0);
+            assertThat(mail.getReceivedMessages()).hasSize(2);
+            source.execute("UPDATE t SET remark = 'secret remark'");
+            run(1);
+            assertThat(mail.getReceivedMessages()).hasSize(5);
+            var told = different(mail, "one@example.org");
+            assertThat(told.getSubject())
+                    .isEqualTo(
+                            "sharp-tally night.yaml: different: 0 of 1 table same; 1 changed, 0" + " missing, 0 extra");
+            var parts = (MimeMultipart) told.getContent();
+            assertThat(parts.getBodyPart(0).getContent().toString()).contains("secret remark");
+            assertThat(parts.getBodyPart(1).getFileName()).isEqualTo("report.html");
+            var hidden = (MimeMultipart) different(mail, "three@example.org").getContent();
+            assertThat(hidden.getBodyPart(0).getContent().toString()).doesNotContain("secret remark");
+            assertThat(new String(hidden.getBodyPart(1).getInputStream().readAllBytes()))
+                    .contains("values hidden")
+                    .doesNotContain("secret remark");
+            assertThat(posted).hasSize(3);
+            assertThat(new ObjectMapper()
+                            .readTree(posted.get(2))
+                            .at("/matches/0/changed")
+                            .asInt())
+                    .isEqualTo(1);
+
+            mail.stop();
+            sheet("notify:\n  - {mail: " + server + ", to: one@example.org}}\n  - {post: \"" + url + "/bad\"}\n"
+                    + "  - {mail: " + server
+                    + ", to: one@example.org, user: tally, password-variable: NO_SUCH_VARIABLE}}\n");
+            Tool.Result untold = run(1);
+            assertThat(untold.err().lines()).hasSize(3);
+            assertThat(untold.err())
+                    .contains("mail to one@example.org was not sent", "POST to 127.0.0.1 was not sent: it answered 500")
+                    .contains("NO_SUCH_VARIABLE holds no password");
+        } finally {
+            web.stop(0);
+            mail.stop();
+        }
+    }
+
+    private static MimeMessage different(GreenMail mail, String to) throws Exception {
+        for (MimeMessage message : mail.getReceivedMessages()) {
+            if (message.getSubject().contains("different")
+                    && GreenMailUtil.getHeaders(message).contains(to)) {
+                return message;
+            }
+        }
+        throw new AssertionError("no mail to " + to + " of a difference");
+    }
+
+    @Test
+    void onlyTheLastRunsAreKept() throws Exception {
+        sheet("keep-runs: 2\n");
+        tool.run("compare", "sqlite:src.db", "sqlite:tgt.db");
+        for (int i = 0; i < 4; i++) {
+            run(0);
+        }
+        assertThat(runs()).isEqualTo(3);
+        Tool.Result told = tool.run("history", "--sheet", "night.yaml");
+        assertThat(told.out().lines().filter(l -> l.contains("same"))).hasSize(2);
+    }
+
+    @Test
+    void twoRunsOfASheetDoNotOverlap() throws Exception {
+        sheet("");
+        run(0);
+        Path lock;
+        try (Stream<Path> all = Files.list(folder.resolve("sharp-tally-runs"))) {
+            lock = all.filter(f -> f.getFileName().toString().startsWith(".lock-"))
+                    .findFirst()
+                    .orElseThrow();
+        }
+        try (FileChannel channel = FileChannel.open(lock, StandardOpenOption.WRITE)) {
+            channel.lock();
+            Tool.Result refused = tool.run("compare", "--sheet", "night.yaml");
+            assertThat(refused.code()).as(refused.all()).isEqualTo(4);
+            assertThat(refused.err()).contains("another run of this sheet is under way", "since");
+        }
+        run(0);
+    }
+
+    @Test
+    void badNoticesAreToldAllAtOnce() throws Exception {
+        sheet(
+                "keep-runs: none\nnotify:\n  - {when: sometimes, post: ftp://x}\n  - {mail: {server: here, to: []}}\n  - {}\n");
+        Tool.Result result = tool.run("compare", "--sheet", "night.yaml");
+        assertThat(result.code()).isEqualTo(2);
+        assertThat(result.err())
+                .contains("keep-runs should be", "change, failure or always", "begins with http://")
+                .contains("a host and a port", "here is no from", "needs somebody in to", "either mail or post");
+    }
+
+    @Test
+    void shellsCompleteAndPagesAreManualPages() throws Exception {
+        assertThat(tool.run("completion", "bash").out()).contains("complete -F _complete_sharp-tally");
+        assertThat(tool.run("completion", "fish").out())
+                .contains("__fish_use_subcommand -a compare", "seen_subcommand_from script' -l style");
+        assertThat(Tool.process(folder, tool.run("completion", "bash").out(), List.of("bash", "-n"))
+                        .code())
+                .isZero();
+        assertThat(tool.run("manual", "--out", "man").code()).isZero();
+        assertThat(Files.readString(folder.resolve("man/sharp-tally-compare.1")))
+                .startsWith(".TH SHARP-TALLY-COMPARE 1")
+                .contains(".SH EXIT STATUS", "\\-\\-resume RUN");
+    }
+}

@@ -1,0 +1,177 @@
+package sharptally.cli.job;
+
+import jakarta.mail.Authenticator;
+import jakarta.mail.Message;
+import jakarta.mail.MessagingException;
+import jakarta.mail.PasswordAuthentication;
+import jakarta.mail.Session;
+import jakarta.mail.Transport;
+import jakarta.mail.internet.InternetAddress;
+import jakarta.mail.internet.MimeBodyPart;
+import jakarta.mail.internet.MimeMessage;
+import jakarta.mail.internet.MimeMultipart;
+import java.io.IOException;
+import java.net.URI;
+import java.net.http.HttpClient;
+import java.net.http.HttpRequest;
+import java.net.http.HttpResponse;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.Duration;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Properties;
+import java.util.Set;
+import sharptally.core.finding.FindingFilter;
+import sharptally.formats.run.Json;
+import sharptally.formats.run.RunFolder;
+import sharptally.formats.run.RunSummary;
+import sharptally.formats.sheet.Notice;
+import sharptally.report.text.RunText;
+import sharptally.report.text.Style;
+
+/**
+ * Tells people and programs of the result of a run, as its sheet wants it.
+ *
+ * @param before the run of the same job before it
+ * @param environment where passwords are looked up
+ */
+public record Notifying(RunFolder run, Optional<RunSummary> before, Map<String, String> environment) {
+    private static final int TEXT_COLUMNS = 100;
+    private static final long ROWS_ATTACHED = 2_000;
+    private static final Duration PATIENCE = Duration.ofSeconds(30);
+
+    /**
+     * @return for each notice that could not be given a sentence that says why
+     */
+    public List<String> tell(List<Notice> notices) {
+        List<String> failures = new ArrayList<>();
+        for (Notice notice : notices) {
+            if (isDue(notice.when())) {
+                notice.mail()
+                        .ifPresent(
+                                mail -> attempt("mail to " + String.join(", ", mail.to()), () -> send(mail), failures));
+                notice.post().ifPresent(url -> attempt("POST to " + hostOf(url), () -> post(url), failures));
+            }
+        }
+        return failures;
+    }
+
+    private boolean isDue(Notice.When when) {
+        RunSummary now = run.summary();
+        return switch (when) {
+            case ALWAYS -> true;
+            case FAILURE -> now.exitCode() != 0;
+            case CHANGE ->
+                before.isEmpty()
+                        || before.get().exitCode() != now.exitCode()
+                        || before.get().differences() != now.differences();
+        };
+    }
+
+    private interface Telling {
+        void run() throws IOException, MessagingException, InterruptedException;
+    }
+
+    private static void attempt(String what, Telling telling, List<String> failures) {
+        try {
+            telling.run();
+        } catch (InterruptedException e) {
+            Thread.currentThread().interrupt();
+            failures.add(what + " was not sent: interrupted");
+        } catch (IOException | MessagingException | IllegalArgumentException e) {
+            failures.add(what + " was not sent: "
+                    + String.valueOf(e.getMessage()).lines().findFirst().orElse(""));
+        }
+    }
+
+    /** A URL may hold a secret in its path, so only its host is told. */
+    private static String hostOf(String url) {
+        return URI.create(url).getHost();
+    }
+
+    private void post(String url) throws IOException, InterruptedException {
+        HttpClient client = HttpClient.newBuilder().connectTimeout(PATIENCE).build();
+        HttpResponse<Void> answer = client.send(
+                HttpRequest.newBuilder(URI.create(url))
+                        .timeout(PATIENCE)
+                        .header("Content-Type", "application/json")
+                        .POST(HttpRequest.BodyPublishers.ofString(Json.MAPPER.writeValueAsString(run.summary())))
+                        .build(),
+                HttpResponse.BodyHandlers.discarding());
+        if (answer.statusCode() / 100 != 2) {
+            throw new IOException("it answered " + answer.statusCode());
+        }
+    }
+
+    private void send(Notice.Mail mail) throws IOException, MessagingException {
+        MimeMessage message = new MimeMessage(session(mail));
+        message.setFrom(new InternetAddress(mail.from()));
+        for (String to : mail.to()) {
+            message.addRecipient(Message.RecipientType.TO, new InternetAddress(to));
+        }
+        List<String> verdict = RunText.verdict(run.summary());
+        String job = run.summary()
+                .sheet()
+                .map(sheet -> Path.of(sheet).getFileName().toString())
+                .orElse("");
+        message.setSubject(
+                "sharp-tally " + job + ": " + verdict.get(verdict.size() - 1), StandardCharsets.UTF_8.name());
+        MimeBodyPart text = new MimeBodyPart();
+        String lines = mail.redact()
+                ? String.join("\n", verdict)
+                : String.join("\n", RunText.lines(run.summary(), Style.PLAIN, TEXT_COLUMNS));
+        text.setText(lines + "\n\nrun " + run.folder().toAbsolutePath() + "\n", StandardCharsets.UTF_8.name());
+        MimeMultipart parts = new MimeMultipart(text);
+        Optional<Path> attached = mail.attach() ? Optional.of(Files.createTempDirectory("notice")) : Optional.empty();
+        try {
+            if (attached.isPresent()) {
+                new ReportJob(run, FindingFilter.ALL, mail.redact(), ROWS_ATTACHED)
+                        .write(Set.of(ReportJob.Form.HTML), attached.get());
+                MimeBodyPart page = new MimeBodyPart();
+                page.attachFile(attached.get().resolve("report.html").toFile(), "text/html; charset=utf-8", "base64");
+                parts.addBodyPart(page);
+            }
+            message.setContent(parts);
+            Transport.send(message);
+        } finally {
+            if (attached.isPresent()) {
+                Folders.delete(attached.get());
+            }
+        }
+    }
+
+    private Session session(Notice.Mail mail) {
+        String[] server = mail.server().split(":");
+        Properties settings = new Properties();
+        settings.put("mail.smtp.host", server[0]);
+        settings.put("mail.smtp.port", server[1]);
+        String millis = Long.toString(PATIENCE.toMillis());
+        settings.put("mail.smtp.connectiontimeout", millis);
+        settings.put("mail.smtp.timeout", millis);
+        settings.put("mail.smtp.writetimeout", millis);
+        if (mail.tls()) {
+            settings.put("mail.smtp.starttls.enable", "true");
+            settings.put("mail.smtp.starttls.required", "true");
+            settings.put("mail.smtp.ssl.checkserveridentity", "true");
+        }
+        if (mail.user().isEmpty()) {
+            return Session.getInstance(settings);
+        }
+        String variable = mail.passwordVariable().orElse("");
+        String password = environment.get(variable);
+        if (password == null) {
+            throw new IllegalArgumentException("the variable " + variable + " holds no password");
+        }
+        settings.put("mail.smtp.auth", "true");
+        return Session.getInstance(settings, new Authenticator() {
+            @Override
+            protected PasswordAuthentication getPasswordAuthentication() {
+                return new PasswordAuthentication(mail.user().orElseThrow(), password);
+            }
+        });
+    }
+}

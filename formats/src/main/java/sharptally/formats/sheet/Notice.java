@@ -1,0 +1,51 @@
+package sharptally.formats.sheet;
+
+import java.util.List;
+import java.util.Locale;
+import java.util.Optional;
+
+/**
+ * Somebody who is told of the result of a run.
+ *
+ * @param when of which results
+ * @param mail by mail
+ * @param post by an HTTP POST of the run's summary as JSON, to this URL
+ */
+public record Notice(When when, Optional<Mail> mail, Optional<String> post) {
+    /** Of which results somebody is told. */
+    public enum When {
+        /** The verdict or the number of differences is another one than that of the run before. */
+        CHANGE,
+        /** Anything but the same. */
+        FAILURE,
+        ALWAYS;
+
+        @Override
+        public String toString() {
+            return name().toLowerCase(Locale.ROOT);
+        }
+    }
+
+    /**
+     * A mail with the result, the page attached.
+     *
+     * @param server host and port of an SMTP server
+     * @param tls whether the connection must become encrypted (STARTTLS)
+     * @param user by whom the server is asked, with the password that an environment variable holds
+     * @param attach whether the page is attached
+     * @param redact whether values are hidden on it
+     */
+    public record Mail(
+            String server,
+            boolean tls,
+            String from,
+            List<String> to,
+            Optional<String> user,
+            Optional<String> passwordVariable,
+            boolean attach,
+            boolean redact) {
+        public Mail {
+            to = List.copyOf(to);
+        }
+    }
+}

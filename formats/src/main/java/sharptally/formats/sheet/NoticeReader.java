@@ -1,0 +1,76 @@
+package sharptally.formats.sheet;
+
+import java.util.Arrays;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Optional;
+import java.util.Set;
+import org.yaml.snakeyaml.nodes.Node;
+import sharptally.formats.sheet.Notice.Mail;
+import sharptally.formats.sheet.Notice.When;
+
+/** Reads the entries of {@code notify}. */
+final class NoticeReader {
+    private static final Set<String> KEYS = new LinkedHashSet<>(List.of("when", "mail", "post"));
+
+    private NoticeReader() {}
+
+    /** Empty where something is wrong, which is noted. */
+    static Optional<Notice> read(YamlMap.Context context, Node node) {
+        YamlMap map = YamlMap.of(context, node, KEYS);
+        When when = map.read(
+                        "when",
+                        text -> Arrays.stream(When.values())
+                                .filter(w -> w.toString().equals(text))
+                                .findFirst(),
+                        "change, failure or always")
+                .orElse(When.ALWAYS);
+        Optional<String> post = map.read(
+                "post",
+                text -> text.matches("https?://\\S+") ? Optional.of(text) : Optional.empty(),
+                "a URL that begins with http:// or https://");
+        if (map.has("mail") == map.has("post")) {
+            map.problem("an entry of notify has either mail or post");
+        }
+        return Optional.of(new Notice(
+                when,
+                map.map("mail", "server", "tls", "from", "to", "user", "password-variable", "attach", "redact")
+                        .map(NoticeReader::mail),
+                post));
+    }
+
+    private static Mail mail(YamlMap map) {
+        Optional<String> server = map.has("server")
+                ? map.read(
+                        "server",
+                        text -> text.matches("[^\\s:]+:\\d{1,5}") ? Optional.of(text) : Optional.empty(),
+                        "a host and a port, such as mail.example.org:587")
+                : map.requiredText("server");
+        List<String> to = map.texts("to");
+        if (to.isEmpty()) {
+            map.problem("a mail needs somebody in to");
+        }
+        if (map.has("user") != map.has("password-variable")) {
+            map.problem("user and password-variable belong together");
+        }
+        return new Mail(
+                server.orElse(""),
+                is(map, "tls", false),
+                map.requiredText("from").orElse(""),
+                to,
+                map.text("user").filter(u -> map.has("user")),
+                map.text("password-variable").filter(p -> map.has("password-variable")),
+                is(map, "attach", true),
+                is(map, "redact", false));
+    }
+
+    private static boolean is(YamlMap map, String key, boolean otherwise) {
+        return map.read(
+                        key,
+                        text -> text.equals("true") || text.equals("false")
+                                ? Optional.of(Boolean.valueOf(text))
+                                : Optional.empty(),
+                        "true or false")
+                .orElse(otherwise);
+    }
+}
