@@ -40,6 +40,11 @@ public record Screen(PrintStream out, PrintStream err, Style style, int columns,
         out.flush();
     }
 
+    /** Whether results go to a terminal. */
+    boolean terminal() {
+        return System.getProperty("sharptally.terminals", "").contains("1");
+    }
+
     /** The same, without progress. */
     Screen withoutTerminal() {
         return new Screen(out, err, style, columns, false);

@@ -35,6 +35,7 @@ final class SharpTally implements Runnable {
             ChecksumCommand.class,
             CompareCommand.class,
             ShowCommand.class,
+            BrowseCommand.class,
             ScriptCommand.class,
             ApplyCommand.class,
             RecheckCommand.class,

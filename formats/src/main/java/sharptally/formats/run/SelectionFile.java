@@ -11,6 +11,7 @@ import java.util.HashMap;
 import java.util.HashSet;
 import java.util.Map;
 import java.util.Set;
+import java.util.function.BiPredicate;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
 import sharptally.core.finding.Finding;
@@ -111,13 +112,23 @@ public final class SelectionFile implements Marked {
      * @return how many
      */
     public static long write(Path file, RunFolder run, FindingFilter filter) {
+        return write(file, run, filter::wants);
+    }
+
+    /**
+     * Writes the findings of a run that are wanted.
+     *
+     * @param wanted asked for every finding, in the order of the run
+     * @return how many
+     */
+    public static long write(Path file, RunFolder run, BiPredicate<TableMatch, Finding> wanted) {
         long[] count = {0};
         try (BufferedWriter out = Files.newBufferedWriter(file)) {
             out.write(Json.line(Map.of("selection", FORMAT, "run", run.summary().run())) + "\n");
             for (TableMatch match : run.matches()) {
                 FindingJson form = new FindingJson(match);
                 run.forEach(match, finding -> {
-                    if (filter.wants(match, finding)) {
+                    if (wanted.test(match, finding)) {
                         count[0]++;
                         line(out, match, match.wholeRow() ? "row" : "key", form.identity(finding));
                     }

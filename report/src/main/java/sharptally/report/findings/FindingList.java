@@ -4,10 +4,15 @@ import java.io.IOException;
 import java.io.OutputStream;
 import java.io.PrintWriter;
 import java.io.UncheckedIOException;
+import java.util.Optional;
+import java.util.stream.Collectors;
+import java.util.stream.Stream;
+import sharptally.core.finding.Finding;
 import sharptally.core.finding.FindingFilter;
 import sharptally.core.match.TableMatch;
 import sharptally.formats.run.RunFolder;
 import sharptally.report.text.Style;
+import sharptally.report.text.TextWidth;
 
 /** Lists findings of a run, filtered and up to a limit. */
 public final class FindingList {
@@ -62,6 +67,27 @@ public final class FindingList {
         } catch (IOException e) {
             throw new UncheckedIOException(e);
         }
+    }
+
+    /** One row with its whole values, as lines for a terminal. */
+    public static void detail(TableMatch match, Finding finding, Style style, int columns, OutputStream out) {
+        PrintWriter writer = new PrintWriter(out, false, java.nio.charset.StandardCharsets.UTF_8);
+        new FindingDetail(FindingFilter.ALL, style, columns, writer).finding(match, finding);
+        writer.flush();
+    }
+
+    /** What differs in one row, on one line. */
+    public static String summary(TableMatch match, Finding finding) {
+        if (finding instanceof Finding.Repeated repeated) {
+            return repeated.inSource() + " and " + repeated.inTarget() + " rows";
+        }
+        return FindingValues.of(match, finding, FindingFilter.ALL).stream()
+                .map(v -> TextWidth.harmless(v.column()) + " "
+                        + Stream.of(v.source(), v.target())
+                                .flatMap(Optional::stream)
+                                .map(v::shown)
+                                .collect(Collectors.joining(" > ")))
+                .collect(Collectors.joining(", "));
     }
 
     private static Listed list(RunFolder run, FindingFilter filter, long limit, FindingFormat format)

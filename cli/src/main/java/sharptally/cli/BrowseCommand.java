@@ -1,0 +1,64 @@
+package sharptally.cli;
+
+import java.io.IOException;
+import java.nio.file.Path;
+import java.util.Optional;
+import java.util.concurrent.Callable;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Mixin;
+import picocli.CommandLine.Option;
+import sharptally.cli.browse.FullScreen;
+import sharptally.cli.browse.View;
+import sharptally.core.fault.ErrorKind;
+import sharptally.core.fault.ToolException;
+import sharptally.formats.run.RunFolder;
+
+@Command(
+        name = "browse",
+        description = "Moves through the rows that differ on a full screen, and marks rows for a script.",
+        mixinStandardHelpOptions = true,
+        exitCodeListHeading = "%nExit codes:%n",
+        exitCodeList = {"0:seen", "2:no such run, or no terminal"},
+        footer = {"", "Example: sharp-tally browse --save marked.jsonl"})
+final class BrowseCommand implements Callable<Integer> {
+    private final Screen screen;
+
+    @Mixin
+    RunChoice choice = new RunChoice();
+
+    @Option(
+            names = "--save",
+            paramLabel = "FILE",
+            description =
+                    "Where the key s saves marked rows, for script, apply and show. Default: selection.jsonl in the"
+                            + " run's folder.")
+    Optional<Path> save = Optional.empty();
+
+    BrowseCommand(Screen screen) {
+        this.screen = screen;
+    }
+
+    @Override
+    public Integer call() {
+        RunFolder run = choice.openComparison();
+        if (!screen.terminal()) {
+            throw new ToolException(
+                    ErrorKind.USAGE,
+                    "there is no terminal to browse on",
+                    "browse",
+                    "see sharp-tally show, or sharp-tally report for a page");
+        }
+        Path selection = save.orElse(run.folder().resolve("selection.jsonl"));
+        try (View view = new View(run, selection, screen.style())) {
+            FullScreen.show(view);
+            return 0;
+        } catch (IOException e) {
+            throw new ToolException(
+                    ErrorKind.USAGE,
+                    "the terminal can't be used: " + e.getMessage(),
+                    "browse",
+                    "see sharp-tally show, or sharp-tally report for a page",
+                    e);
+        }
+    }
+}

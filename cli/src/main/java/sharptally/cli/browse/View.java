@@ -1,0 +1,347 @@
+package sharptally.cli.browse;
+
+import java.io.ByteArrayOutputStream;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.BitSet;
+import java.util.EnumSet;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import sharptally.core.fault.ToolException;
+import sharptally.core.finding.Finding;
+import sharptally.core.finding.FindingFilter;
+import sharptally.core.finding.FindingKind;
+import sharptally.core.match.TableMatch;
+import sharptally.formats.run.FindingIndex;
+import sharptally.formats.run.MatchSummary;
+import sharptally.formats.run.RunFolder;
+import sharptally.formats.run.SelectionFile;
+import sharptally.report.findings.FindingList;
+import sharptally.report.text.Figures;
+import sharptally.report.text.RunText;
+import sharptally.report.text.Style;
+import sharptally.report.text.Style.Meaning;
+import sharptally.report.text.TextTable;
+import sharptally.report.text.TextTable.Align;
+import sharptally.report.text.TextTable.Cell;
+import sharptally.report.text.TextWidth;
+
+/** What is seen of a run, and what keys do: tables, then the rows of one, then one row. Used by one thread. */
+public final class View implements AutoCloseable {
+    /** Lines of a screen that are not the list: two above, two below. */
+    private static final int FRAME = 4;
+
+    private static final int MAX_KEY = 28;
+    private static final int MAX_NAME = 24;
+
+    private final RunFolder run;
+    private final Path selection;
+    private final Style style;
+    private final List<TableMatch> tables;
+    private final Map<String, BitSet> marks = new HashMap<>();
+    private Optional<Rows> rows = Optional.empty();
+    private boolean inRow;
+    private int table;
+    private int firstTable;
+    private int detailFrom;
+    private Optional<StringBuilder> typing = Optional.empty();
+    private String said = "";
+    private int page = 10;
+
+    /** The rows of one table, as they are filtered now. */
+    private static final class Rows {
+        final FindingIndex index;
+        Optional<FindingKind> kind = Optional.empty();
+        String search = "";
+        int[] places;
+        int at;
+        int first;
+
+        Rows(FindingIndex index) {
+            this.index = index;
+            this.places = index.places(EnumSet.allOf(FindingKind.class), "");
+        }
+
+        void filter() {
+            Set<FindingKind> kinds = kind.<Set<FindingKind>>map(EnumSet::of).orElse(EnumSet.allOf(FindingKind.class));
+            places = index.places(kinds, search);
+            at = 0;
+            first = 0;
+        }
+    }
+
+    /**
+     * @param selection where marked rows are saved
+     */
+    public View(RunFolder run, Path selection, Style style) {
+        this.run = run;
+        this.selection = selection;
+        this.style = style;
+        this.tables =
+                run.matches().stream().filter(m -> run.summaryOf(m).isPresent()).toList();
+    }
+
+    /**
+     * Does what a key does.
+     *
+     * @return whether there is anything left to see
+     */
+    public boolean press(Key key) {
+        said = "";
+        if (typing.isPresent()) {
+            type(key, typing.get());
+            return key.kind() != Key.Kind.GONE;
+        }
+        if (key.kind() == Key.Kind.GONE || key.is('q') && rows.isEmpty()) {
+            return false;
+        }
+        if (key.is('s')) {
+            save();
+        } else if (rows.isEmpty()) {
+            inTables(key);
+        } else if (inRow) {
+            inOneRow(key);
+        } else {
+            inRows(key, rows.get());
+        }
+        return true;
+    }
+
+    private void type(Key key, StringBuilder text) {
+        switch (key.kind()) {
+            case LETTER -> text.appendCodePoint(key.letter());
+            case ERASE -> text.setLength(Math.max(0, text.length() - 1));
+            case ENTER -> {
+                Rows of = rows.orElseThrow();
+                of.search = text.toString();
+                of.filter();
+                typing = Optional.empty();
+            }
+            case BACK -> typing = Optional.empty();
+            default -> {}
+        }
+    }
+
+    private void inTables(Key key) {
+        table = moved(key, table, tables.size());
+        if (key.kind() == Key.Kind.ENTER && !tables.isEmpty()) {
+            rows = Optional.of(new Rows(FindingIndex.of(run, tables.get(table))));
+        }
+    }
+
+    private void inRows(Key key, Rows of) {
+        of.at = moved(key, of.at, of.places.length);
+        if (key.kind() == Key.Kind.BACK || key.is('q')) {
+            of.index.close();
+            rows = Optional.empty();
+        } else if (of.places.length > 0 && key.kind() == Key.Kind.ENTER) {
+            inRow = true;
+            detailFrom = 0;
+        } else if (of.places.length > 0 && key.is(' ')) {
+            marks().flip(of.places[of.at]);
+            of.at = Math.min(of.at + 1, of.places.length - 1);
+        } else if (key.is('a')) {
+            markAll(of);
+        } else if (key.is('k')) {
+            FindingKind[] kinds = FindingKind.values();
+            int next = of.kind.map(k -> k.ordinal() + 1).orElse(0);
+            of.kind = next < kinds.length ? Optional.of(kinds[next]) : Optional.empty();
+            of.filter();
+        } else if (key.is('/')) {
+            typing = Optional.of(new StringBuilder());
+        }
+    }
+
+    private void markAll(Rows of) {
+        BitSet marked = marks();
+        boolean all = true;
+        for (int place : of.places) {
+            all &= marked.get(place);
+        }
+        for (int place : of.places) {
+            marked.set(place, !all);
+        }
+    }
+
+    private void inOneRow(Key key) {
+        Rows of = rows.orElseThrow();
+        if (key.kind() == Key.Kind.BACK || key.kind() == Key.Kind.ENTER || key.is('q')) {
+            inRow = false;
+        } else if (key.is(' ')) {
+            marks().flip(of.places[of.at]);
+        } else if (key.is('n') && of.at + 1 < of.places.length) {
+            of.at++;
+            detailFrom = 0;
+        } else if (key.is('p') && of.at > 0) {
+            of.at--;
+            detailFrom = 0;
+        } else {
+            detailFrom = moved(key, detailFrom, Integer.MAX_VALUE);
+        }
+    }
+
+    private int moved(Key key, int at, int size) {
+        int to = switch (key.kind()) {
+            case UP -> at - 1;
+            case DOWN -> at + 1;
+            case PAGE_UP -> at - page;
+            case PAGE_DOWN -> at + page;
+            case HOME -> 0;
+            case END -> size - 1;
+            default -> at;
+        };
+        return Math.max(0, Math.min(to, size - 1));
+    }
+
+    private BitSet marks() {
+        return marks.computeIfAbsent(tables.get(table).name(), name -> new BitSet());
+    }
+
+    private long marked() {
+        return marks.values().stream().mapToLong(BitSet::cardinality).sum();
+    }
+
+    private void save() {
+        if (marked() == 0) {
+            said = "nothing is marked yet: the space bar marks a row";
+            return;
+        }
+        Map<String, int[]> passed = new HashMap<>();
+        try {
+            long written = SelectionFile.write(selection, run, (match, finding) -> {
+                int place = passed.computeIfAbsent(match.name(), m -> new int[1])[0]++;
+                return marks.getOrDefault(match.name(), new BitSet()).get(place)
+                        && finding.kind() != FindingKind.REPEATED;
+            });
+            said = Figures.count(written, "row") + " saved: sharp-tally script " + run.folder() + " --selection "
+                    + selection;
+        } catch (ToolException e) {
+            said = e.getMessage();
+        }
+    }
+
+    /** The screen as lines, as many as it has, none wider than it. */
+    public List<String> lines(int width, int height) {
+        page = Math.max(1, height - FRAME);
+        List<String> lines = new ArrayList<>();
+        String verdict =
+                RunText.verdict(run.summary()).stream().reduce((a, b) -> b).orElse("");
+        lines.add(style.paint(TextWidth.cut("run " + run.summary().run() + "  " + verdict, width), Meaning.HEADING));
+        lines.add("");
+        List<String> body = rows.isEmpty() ? tables() : inRow ? row(width) : rows(width, rows.get());
+        body.stream().limit(page).forEach(lines::add);
+        while (lines.size() < height - 2) {
+            lines.add("");
+        }
+        lines.add(TextWidth.cut(typing.map(t -> "search: " + t + "_").orElse(said.isEmpty() ? status() : said), width));
+        lines.add(style.paint(TextWidth.cut(help(), width), Meaning.QUIET));
+        return lines;
+    }
+
+    private String status() {
+        String marked = marked() == 0 ? "" : Figures.count(marked()) + " marked  ";
+        return rows.map(of -> marked
+                        + (of.places.length == 0
+                                ? "no such row"
+                                : Figures.count(of.at + 1) + " of " + Figures.count(of.places.length))
+                        + of.kind.map(k -> "  only " + k.word()).orElse("")
+                        + (of.search.isEmpty() ? "" : "  with '" + TextWidth.harmless(of.search) + "'"))
+                .orElse(marked + Figures.count(tables.size(), "table"));
+    }
+
+    private String help() {
+        return rows.isEmpty()
+                ? "up/down move  enter rows of the table  s save marks  q end"
+                : inRow
+                        ? "n/p next, previous  space mark  up/down scroll  esc back"
+                        : "enter whole row  space mark  a mark all  k kind  / search  s save  esc back";
+    }
+
+    private List<String> tables() {
+        TextTable list =
+                new TextTable(Align.LEFT, Align.LEFT, Align.LEFT, Align.RIGHT, Align.RIGHT, Align.RIGHT, Align.RIGHT);
+        list.heading("", "table", "verdict", "changed", "missing", "extra", "repeated");
+        firstTable = window(table, firstTable, tables.size(), page - 1);
+        for (int i = firstTable; i < Math.min(tables.size(), firstTable + page - 1); i++) {
+            MatchSummary of = run.summaryOf(tables.get(i)).orElseThrow();
+            list.row(List.of(
+                    Cell.of(i == table ? ">" : " "),
+                    Cell.of(TextWidth.cut(TextWidth.harmless(of.name()), MAX_NAME)),
+                    verdict(of),
+                    count(of.changed(), Meaning.CHANGED),
+                    count(of.missing(), Meaning.MISSING),
+                    count(of.extra(), Meaning.EXTRA),
+                    count(of.repeated(), Meaning.REPEATED)));
+        }
+        return list.lines(style);
+    }
+
+    private static Cell verdict(MatchSummary of) {
+        return of.exitCode() == 0
+                ? new Cell("same", Meaning.GOOD)
+                : new Cell(of.exitCode() == 1 ? "differs" : "not proved", Meaning.CHANGED);
+    }
+
+    private static Cell count(long number, Meaning meaning) {
+        return new Cell(Figures.count(number), number == 0 ? Meaning.QUIET : meaning);
+    }
+
+    private List<String> rows(int width, Rows of) {
+        of.first = window(of.at, of.first, of.places.length, page - 1);
+        TextTable list = new TextTable(Align.LEFT, Align.LEFT, Align.LEFT, Align.LEFT);
+        list.heading("", "kind", "key", "what differs");
+        BitSet marked = marks();
+        TableMatch match = tables.get(table);
+        List<Finding> shown = new ArrayList<>();
+        for (int i = of.first; i < Math.min(of.places.length, of.first + page - 1); i++) {
+            shown.add(of.index.get(of.places[i]));
+        }
+        int keys = shown.stream().mapToInt(f -> TextWidth.of(key(f))).max().orElse(0);
+        for (int i = 0; i < shown.size(); i++) {
+            Finding finding = shown.get(i);
+            int place = of.first + i;
+            String key = key(finding);
+            String what = TextWidth.cut(FindingList.summary(match, finding), Math.max(10, width - keys - 16));
+            list.row(List.of(
+                    Cell.of((place == of.at ? ">" : " ") + (marked.get(of.places[place]) ? "*" : " ")),
+                    new Cell(
+                            finding.kind().word(), Meaning.ofKind(finding.kind().word())),
+                    Cell.of(key),
+                    Cell.of(what)));
+        }
+        return list.lines(style);
+    }
+
+    private static String key(Finding finding) {
+        return TextWidth.cut(TextWidth.harmless(FindingFilter.keyText(finding.key())), MAX_KEY);
+    }
+
+    private List<String> row(int width) {
+        Rows of = rows.orElseThrow();
+        ByteArrayOutputStream out = new ByteArrayOutputStream();
+        FindingList.detail(tables.get(table), of.index.get(of.places[of.at]), style, width, out);
+        List<String> lines = out.toString(StandardCharsets.UTF_8).lines().toList();
+        detailFrom = Math.max(0, Math.min(detailFrom, lines.size() - 1));
+        List<String> shown = new ArrayList<>(lines.subList(detailFrom, lines.size()));
+        if (marks().get(of.places[of.at]) && !shown.isEmpty()) {
+            shown.set(0, "* " + shown.get(0));
+        }
+        return shown;
+    }
+
+    /** The first line of a list such that the chosen one is on the screen. */
+    private static int window(int at, int first, int size, int page) {
+        int from = Math.min(first, at);
+        from = Math.max(from, at - page + 1);
+        return Math.max(0, Math.min(from, Math.max(0, size - 1)));
+    }
+
+    @Override
+    public void close() {
+        rows.ifPresent(of -> of.index.close());
+    }
+}
