@@ -110,6 +110,15 @@ final class DemoCommand implements Callable<Integer> {
                 "--runs",
                 runs);
         play("See what differs: old value beside new", 0, "show", "--limit", "24", "--runs", runs);
+        play("In which columns, and what most likely made it", 0, "show", "--by-column", "--runs", runs);
+        play(
+                "A page to keep and to hand on",
+                0,
+                "report",
+                "--out",
+                folder.resolve("report").toString(),
+                "--runs",
+                runs);
         play("Lag, or loss? Look again, at these rows alone", 1, "recheck", "--runs", runs);
         play("Write the script that mends it, and the one that takes it back", 0, "script", "--runs", runs);
         String gap = folder.resolve("gap.jsonl").toString();
@@ -131,6 +140,14 @@ final class DemoCommand implements Callable<Integer> {
                 "Compare again and see nothing left",
                 0,
                 "compare",
+                "--sheet",
+                folder.resolve(MARK).toString(),
+                "--runs",
+                runs);
+        play(
+                "What became of it from run to run",
+                0,
+                "history",
                 "--sheet",
                 folder.resolve(MARK).toString(),
                 "--runs",

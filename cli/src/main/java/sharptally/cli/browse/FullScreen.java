@@ -67,10 +67,11 @@ public final class FullScreen {
 
     /** What follows an escape at once is a key of its own; an escape alone leads back. */
     private static Key sequence(NonBlockingReader in) throws IOException {
-        int second = in.read(SEQUENCE_MILLIS);
+        int second = in.peek(SEQUENCE_MILLIS);
         if (second != '[' && second != 'O') {
             return Key.of(Key.Kind.BACK);
         }
+        in.read();
         int third = in.read(SEQUENCE_MILLIS);
         if (Character.isDigit(third)) {
             in.read(SEQUENCE_MILLIS);
