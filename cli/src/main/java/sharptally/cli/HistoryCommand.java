@@ -60,7 +60,8 @@ final class HistoryCommand implements Callable<Integer> {
             throw new ToolException(ErrorKind.USAGE, "--last should be 1 or more, not " + last, "history", "");
         }
         RunSummary latest = RunFolder.latest(runs, this::isOfSheet).summary();
-        List<Line> lines = HistoryJob.of(runs, run -> run.summary().isOfSameJob(latest), last);
+        List<Line> lines = HistoryJob.of(
+                runs, run -> !run.matches().isEmpty() && run.summary().isOfSameJob(latest), last);
         if (form == Form.JSON) {
             CompareCommand.printJson(screen, lines, sharptally.formats.run.Json.MAPPER);
             return 0;
@@ -70,10 +71,11 @@ final class HistoryCommand implements Callable<Integer> {
     }
 
     private boolean isOfSheet(RunFolder folder) {
-        return sheet.isEmpty()
-                || folder.summary()
-                        .sheet()
-                        .filter(SheetFile.nameOf(sheet.get())::equals)
-                        .isPresent();
+        return !folder.matches().isEmpty()
+                && (sheet.isEmpty()
+                        || folder.summary()
+                                .sheet()
+                                .filter(SheetFile.nameOf(sheet.get())::equals)
+                                .isPresent());
     }
 }

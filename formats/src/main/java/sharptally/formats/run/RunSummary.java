@@ -46,6 +46,9 @@ public record RunSummary(
         List<String> narrowed) {
     public static final int FORMAT = 2;
 
+    /** What the names of findings files have in them that are of a later look. */
+    static final String RECHECKED = ".again-";
+
     public RunSummary {
         matches = List.copyOf(matches);
         sourceOnly = List.copyOf(sourceOnly);
@@ -81,6 +84,11 @@ public record RunSummary(
                 totals,
                 checks,
                 narrowed);
+    }
+
+    /** Whether the findings are those of a later look at the rows, and not of the comparison itself. */
+    public boolean isRechecked() {
+        return matches.stream().anyMatch(m -> m.findings().contains(RECHECKED));
     }
 
     /** Whether it is of the same sheet, or where there is none, of the same two places. */

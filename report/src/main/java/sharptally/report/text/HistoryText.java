@@ -75,9 +75,10 @@ public final class HistoryText {
         if (run.state() != RunState.COMPLETE) {
             return new Cell("not finished", Meaning.CHANGED);
         }
+        String later = run.isRechecked() ? " now" : "";
         return switch (run.exitCode()) {
-            case 0 -> new Cell("same", Meaning.GOOD);
-            case 1 -> new Cell("different", Meaning.CHANGED);
+            case 0 -> new Cell("same" + later, Meaning.GOOD);
+            case 1 -> new Cell("different" + later, Meaning.CHANGED);
             default -> new Cell("not proved", Meaning.CHANGED);
         };
     }
