@@ -133,11 +133,16 @@ public final class Report {
                 "tables",
                 summary.matches().stream().map(match -> table(match, causes)).toList());
         model.put("columns", columns(causes));
+        model.put("anyRepeated", summary.matches().stream().anyMatch(m -> m.repeated() > 0));
         model.put("notes", notes(summary));
         model.put("rules", rules(summary));
+        // Totals are values themselves, and of few rows they give these away.
         model.put(
                 "totals",
-                String.join("\n", TotalsText.lines(summary, Style.PLAIN, true)).strip());
+                redaction.isHiding()
+                        ? ""
+                        : String.join("\n", TotalsText.lines(summary, Style.PLAIN, true))
+                                .strip());
         model.put("history", history());
         return model;
     }
