@@ -14,7 +14,7 @@ import sharptally.acceptance.Database.Kind;
 
 /** The full screen in a terminal of 80 columns and 24 lines, its keys pressed one by one. */
 class BrowseTest {
-    private static final int WAITS = 100;
+    private static final int WAITS = 300;
     private static final int MILLIS = 100;
 
     @TempDir

@@ -34,7 +34,7 @@ final class Browser implements AutoCloseable, WebSocket.Listener {
     private final WebSocket socket;
     private final Map<Integer, CompletableFuture<JsonNode>> answers = new ConcurrentHashMap<>();
     private final StringBuilder message = new StringBuilder();
-    private final CompletableFuture<Void> loaded = new CompletableFuture<>();
+    private volatile CompletableFuture<Void> loaded = new CompletableFuture<>();
     private int calls;
 
     static boolean isThere() {
@@ -75,6 +75,17 @@ final class Browser implements AutoCloseable, WebSocket.Listener {
         }
         call("Browser.setDownloadBehavior", Map.of("behavior", "allow", "downloadPath", folder.toString()));
         call("Page.navigate", Map.of("url", page.toUri().toString()));
+        loaded.orTimeout(WAIT_SECONDS, TimeUnit.SECONDS).join();
+    }
+
+    /** From the beginning of its loading to the end of its load event. */
+    double secondsToLoad() {
+        return Double.parseDouble(value("performance.getEntriesByType('navigation')[0].loadEventEnd / 1000"));
+    }
+
+    void reload() {
+        loaded = new CompletableFuture<>();
+        call("Page.reload", Map.of());
         loaded.orTimeout(WAIT_SECONDS, TimeUnit.SECONDS).join();
     }
 
