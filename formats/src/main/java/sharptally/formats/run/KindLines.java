@@ -48,6 +48,9 @@ final class KindLines extends InputStream {
 
     @Override
     public int read(byte[] into, int offset, int length) throws IOException {
+        if (length == 0) {
+            return 0;
+        }
         while (true) {
             if (at == end && !fill(1)) {
                 return -1;
