@@ -3,9 +3,9 @@ package sharptally.cli.job;
 import java.io.IOException;
 import java.nio.ByteBuffer;
 import java.nio.channels.FileChannel;
-import java.nio.channels.FileLock;
 import java.nio.channels.OverlappingFileLockException;
 import java.nio.charset.StandardCharsets;
+import java.nio.file.DirectoryNotEmptyException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardOpenOption;
@@ -16,9 +16,13 @@ import sharptally.core.fault.ToolException;
 
 /** Held while a sheet is compared, so that two runs of it do not overlap. Ends with the process, however that ends. */
 public final class SheetLock implements AutoCloseable {
+    private static final int ATTEMPTS = 5;
+
+    private final Path file;
     private final FileChannel channel;
 
-    private SheetLock(FileChannel channel) {
+    private SheetLock(Path file, FileChannel channel) {
+        this.file = file;
         this.channel = channel;
     }
 
@@ -28,22 +32,25 @@ public final class SheetLock implements AutoCloseable {
      */
     public static SheetLock of(Path runs, String sheet) {
         Path file = runs.resolve(".lock-" + Integer.toHexString(sheet.hashCode()));
-        FileChannel channel = null;
+        String who = "process " + ProcessHandle.current().pid() + " since "
+                + Instant.now().truncatedTo(ChronoUnit.SECONDS);
         try {
-            Files.createDirectories(runs);
-            channel = FileChannel.open(
-                    file, StandardOpenOption.CREATE, StandardOpenOption.READ, StandardOpenOption.WRITE);
-            FileLock lock = channel.tryLock();
-            if (lock == null) {
-                throw taken(file, sheet, channel);
+            for (int attempt = 1; attempt <= ATTEMPTS; attempt++) {
+                Files.createDirectories(runs);
+                FileChannel channel = FileChannel.open(
+                        file, StandardOpenOption.CREATE, StandardOpenOption.READ, StandardOpenOption.WRITE);
+                if (!isFree(channel)) {
+                    throw taken(file, sheet, channel);
+                }
+                channel.truncate(0);
+                channel.write(ByteBuffer.wrap(who.getBytes(StandardCharsets.UTF_8)));
+                // Whoever held it may have removed the file between our opening and locking it.
+                if (Files.exists(file) && Files.readString(file).equals(who)) {
+                    return new SheetLock(file, channel);
+                }
+                channel.close();
             }
-            String who = "process " + ProcessHandle.current().pid() + " since "
-                    + Instant.now().truncatedTo(ChronoUnit.SECONDS);
-            channel.truncate(0);
-            channel.write(ByteBuffer.wrap(who.getBytes(StandardCharsets.UTF_8)));
-            return new SheetLock(channel);
-        } catch (OverlappingFileLockException e) {
-            throw taken(file, sheet, channel);
+            throw new IOException("it is removed again and again");
         } catch (IOException e) {
             throw new ToolException(
                     ErrorKind.INCOMPLETE,
@@ -51,6 +58,14 @@ public final class SheetLock implements AutoCloseable {
                     file + " (" + e.getMessage() + ")",
                     "choose another folder with --runs",
                     e);
+        }
+    }
+
+    private static boolean isFree(FileChannel channel) throws IOException {
+        try {
+            return channel.tryLock() != null;
+        } catch (OverlappingFileLockException e) {
+            return false;
         }
     }
 
@@ -68,10 +83,14 @@ public final class SheetLock implements AutoCloseable {
                 "wait for its end");
     }
 
+    /** Leaves nothing behind: neither the file, nor the folder where no run came of it. */
     @Override
     public void close() {
-        try {
-            channel.close();
+        try (channel) {
+            Files.deleteIfExists(file);
+            Files.delete(file.toAbsolutePath().getParent());
+        } catch (DirectoryNotEmptyException e) {
+            // there are runs in it
         } catch (IOException e) {
             throw new java.io.UncheckedIOException(e);
         }
