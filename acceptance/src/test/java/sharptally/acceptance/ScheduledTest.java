@@ -134,10 +134,12 @@ class ScheduledTest {
     void onlyTheLastRunsAreKept() throws Exception {
         sheet("keep-runs: 2\n");
         tool.run("compare", "sqlite:src.db", "sqlite:tgt.db");
+        Path damaged = Files.createDirectories(folder.resolve("sharp-tally-runs/2020-01-01T00-00-00"));
+        Files.writeString(damaged.resolve("run.json"), "{");
         for (int i = 0; i < 4; i++) {
-            run(0);
+            assertThat(run(0).err()).isEmpty();
         }
-        assertThat(runs()).isEqualTo(3);
+        assertThat(runs()).isEqualTo(4);
         Tool.Result told = tool.run("history", "--sheet", "night.yaml");
         assertThat(told.out().lines().filter(l -> l.contains("same"))).hasSize(2);
     }

@@ -76,6 +76,13 @@ final class ApplyCommand implements Callable<Integer> {
         commitEvery.filter(n -> n < 1).ifPresent(n -> {
             throw new ToolException(ErrorKind.USAGE, "--commit-every should be 1 or more, not " + n, "apply", "");
         });
+        if (commitEvery.isPresent() && caution.noTriggers) {
+            throw new ToolException(
+                    ErrorKind.USAGE,
+                    "triggers can be kept from running only within one transaction, which puts them back if it fails",
+                    "apply --commit-every --no-triggers",
+                    "give one of both");
+        }
         RunFolder run = choice.openComparison();
         Mending mending = mend.of(run);
         List<String> places = targets.isEmpty() ? List.of(mending.place()) : targets;

@@ -23,6 +23,7 @@ import sharptally.formats.run.Journal;
 import sharptally.formats.run.Json;
 import sharptally.formats.run.RunFolder;
 import sharptally.formats.run.RunSummary;
+import sharptally.formats.sheet.Notice;
 import sharptally.formats.sheet.Sheet;
 import sharptally.report.text.ChoiceText;
 import sharptally.report.text.RunText;
@@ -160,23 +161,28 @@ final class CompareCommand implements Callable<Integer> {
 
     /** Tells those who want to know, and removes old runs. What fails there is said and changes no exit code. */
     private void afterwards(RunFolder run, JobWish wish) {
-        List<RunFolder> all = RunFolder.all(
-                choice.runs,
-                other -> other.summary().isOfSameJob(run.summary())
-                        && !other.summary().run().equals(run.summary().run()));
-        Optional<RunSummary> before = all.isEmpty()
-                ? Optional.empty()
-                : Optional.of(all.get(all.size() - 1).summary());
-        wish.sheet()
-                .map(Sheet::notices)
-                .ifPresent(notices -> new Notifying(run, before, System.getenv())
-                        .tell(notices)
-                        .forEach(failure -> screen.say("sharp-tally: " + failure)));
+        List<Notice> notices = wish.sheet().map(Sheet::notices).orElse(List.of());
         try {
+            if (!notices.isEmpty()) {
+                new Notifying(run, before(run), System.getenv())
+                        .tell(notices)
+                        .forEach(failure -> screen.say("sharp-tally: " + failure));
+            }
             keepRuns.or(() -> wish.sheet().flatMap(Sheet::keepRuns)).ifPresent(keep -> KeptRuns.only(keep, run));
         } catch (ToolException e) {
             screen.say("sharp-tally: " + e.getMessage());
         }
+    }
+
+    /** The run of the same job before this one. */
+    private Optional<RunSummary> before(RunFolder run) {
+        return RunFolder.all(
+                        choice.runs,
+                        other -> other.summary().isOfSameJob(run.summary())
+                                && !other.summary().run().equals(run.summary().run()))
+                .stream()
+                .map(RunFolder::summary)
+                .reduce((earlier, later) -> later);
     }
 
     /** What the user asks for now. */

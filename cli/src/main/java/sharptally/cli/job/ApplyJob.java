@@ -180,7 +180,10 @@ public final class ApplyJob {
 
         long run() {
             Caution caution = manner.caution();
-            caution.before(engine.dialect(), plan).forEach(this::plain);
+            // Rows that an earlier attempt committed are not as they were any more.
+            (toSkip == 0 ? caution : caution.withoutKeeping())
+                    .before(engine.dialect(), plan)
+                    .forEach(this::plain);
             plan.play(this);
             caution.after(engine.dialect(), plan).forEach(this::plain);
             if (manner.dryRun()) {
@@ -239,6 +242,11 @@ public final class ApplyJob {
         private void flush(TableMatch match) {
             Map<Optional<List<String>>, List<Change>> shapes = waiting.stream()
                     .collect(Collectors.groupingBy(c -> shape(match, c), LinkedHashMap::new, Collectors.toList()));
+            if (match.target().refersToItself() && shapes.size() > 1) {
+                // Their order matters: a row may refer to one that stands before it.
+                shapes.clear();
+                shapes.put(Optional.empty(), List.copyOf(waiting));
+            }
             shapes.forEach((shape, changes) -> {
                 if (shape.isEmpty() || changes.size() == 1 || !together(match, changes)) {
                     oneByOne(match, changes);

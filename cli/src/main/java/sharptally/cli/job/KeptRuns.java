@@ -22,6 +22,10 @@ public final class KeptRuns {
         List<RunFolder> all = RunFolder.all(runs, other -> other.summary().isOfSameJob(run.summary()));
         List<RunFolder> old = all.subList(0, Math.max(0, all.size() - keep));
         for (RunFolder folder : old) {
+            if (folder.summary().run().equals(run.summary().run())) {
+                // An old run that was gone on with just now.
+                continue;
+            }
             try {
                 Folders.delete(folder.folder());
             } catch (IOException e) {

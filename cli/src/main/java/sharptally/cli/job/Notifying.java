@@ -90,7 +90,7 @@ public record Notifying(RunFolder run, Optional<RunSummary> before, Map<String, 
 
     /** A URL may hold a secret in its path, so only its host is told. */
     private static String hostOf(String url) {
-        return URI.create(url).getHost();
+        return url.replaceFirst("^https?://([^/?#]*@)?([^/?#:]*)(:[0-9]+)?.*$", "$2");
     }
 
     private void post(String url) throws IOException, InterruptedException {

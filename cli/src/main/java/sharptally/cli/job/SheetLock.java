@@ -20,8 +20,10 @@ public final class SheetLock implements AutoCloseable {
 
     private final Path file;
     private final FileChannel channel;
+    private final boolean madeFolder;
 
-    private SheetLock(Path file, FileChannel channel) {
+    private SheetLock(Path file, FileChannel channel, boolean madeFolder) {
+        this.madeFolder = madeFolder;
         this.file = file;
         this.channel = channel;
     }
@@ -34,6 +36,7 @@ public final class SheetLock implements AutoCloseable {
         Path file = runs.resolve(".lock-" + Integer.toHexString(sheet.hashCode()));
         String who = "process " + ProcessHandle.current().pid() + " since "
                 + Instant.now().truncatedTo(ChronoUnit.SECONDS);
+        boolean madeFolder = Files.notExists(runs);
         try {
             for (int attempt = 1; attempt <= ATTEMPTS; attempt++) {
                 Files.createDirectories(runs);
@@ -46,7 +49,7 @@ public final class SheetLock implements AutoCloseable {
                 channel.write(ByteBuffer.wrap(who.getBytes(StandardCharsets.UTF_8)));
                 // Whoever held it may have removed the file between our opening and locking it.
                 if (Files.exists(file) && Files.readString(file).equals(who)) {
-                    return new SheetLock(file, channel);
+                    return new SheetLock(file, channel, madeFolder);
                 }
                 channel.close();
             }
@@ -83,12 +86,14 @@ public final class SheetLock implements AutoCloseable {
                 "wait for its end");
     }
 
-    /** Leaves nothing behind: neither the file, nor the folder where no run came of it. */
+    /** Leaves nothing behind: neither the file, nor the folder that was made for it, where no run came of it. */
     @Override
     public void close() {
         try (channel) {
             Files.deleteIfExists(file);
-            Files.delete(file.toAbsolutePath().getParent());
+            if (madeFolder) {
+                Files.deleteIfExists(file.toAbsolutePath().getParent());
+            }
         } catch (DirectoryNotEmptyException e) {
             // there are runs in it
         } catch (IOException e) {

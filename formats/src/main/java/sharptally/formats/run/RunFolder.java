@@ -77,11 +77,25 @@ public final class RunFolder implements FindingReader {
         throw noRun(runs);
     }
 
-    /** All runs that are wanted, below {@code runs}, in the order in which they began. */
+    /**
+     * All runs that are wanted, below {@code runs}, in the order in which they began; those that can't be read are left
+     * out, so that one damaged run does not stand in the way of others.
+     */
     public static List<RunFolder> all(Path runs, Predicate<RunFolder> wanted) {
         return Files.isDirectory(runs)
-                ? folders(runs).stream().map(RunFolder::open).filter(wanted).toList()
+                ? folders(runs).stream()
+                        .flatMap(f -> readable(f).stream())
+                        .filter(wanted)
+                        .toList()
                 : List.of();
+    }
+
+    private static Optional<RunFolder> readable(Path folder) {
+        try {
+            return Optional.of(open(folder));
+        } catch (ToolException e) {
+            return Optional.empty();
+        }
     }
 
     private static List<Path> folders(Path runs) {

@@ -182,12 +182,16 @@ public final class Report {
                         .filter(c ->
                                 c.table().equals(match.name()) && !c.causes().isEmpty())
                         .limit(2)
-                        .map(c -> c.column() + ": " + c.causes().get(0).words())
+                        .map(c -> c.column() + ": " + words(c.causes().get(0)))
                         .toList());
         table.put("method", match.method());
         table.put("seconds", Figures.seconds(match.seconds()));
         table.put("time", match.seconds());
-        table.put("failure", match.failure().orElse(""));
+        table.put(
+                "failure",
+                match.failure()
+                        .map(f -> redaction.isHiding() ? "the reason is hidden" : f)
+                        .orElse(""));
         table.put("strip", strip(match.damage()));
         return table;
     }
@@ -251,7 +255,7 @@ public final class Report {
                             "causes",
                             c.causes().stream()
                                     .limit(3)
-                                    .map(cause -> cause.shown(c.rows()))
+                                    .map(cause -> shown(cause, c.rows()))
                                     .toList());
                     column.put("key", redaction.of(c.key()));
                     column.put("source", redaction.of(TextWidth.cut(c.source(), 80)));
@@ -261,17 +265,35 @@ public final class Report {
                 .toList();
     }
 
-    private static List<String> notes(RunSummary summary) {
-        List<String> notes = new ArrayList<>(summary.narrowed());
-        notes.addAll(summary.notes());
+    private List<String> notes(RunSummary summary) {
+        // What narrowed a run, and what was noted while it was read, may name values.
+        boolean hiding = redaction.isHiding();
+        List<String> notes = new ArrayList<>(hiding ? List.of() : summary.narrowed());
+        if (hiding && !summary.narrowed().isEmpty()) {
+            notes.add("only some rows were compared; by what they were chosen is hidden");
+        }
+        notes.addAll(hiding ? List.of() : summary.notes());
         summary.sourceOnly().forEach(t -> notes.add("table " + t + " is in the source only: not compared"));
         summary.targetOnly().forEach(t -> notes.add("table " + t + " is in the target only: not compared"));
         for (MatchSummary match : summary.matches()) {
             match.notCompared().forEach(n -> notes.add(match.name() + ": NOT COMPARED: " + n));
             match.shape().forEach(n -> notes.add(match.name() + ": " + n));
-            match.notes().forEach(n -> notes.add(match.name() + ": " + n));
+            if (!hiding) {
+                match.notes().forEach(n -> notes.add(match.name() + ": " + n));
+            }
         }
         return notes;
+    }
+
+    /** An amount tells of the values. */
+    private String words(ColumnCauses.Cause cause) {
+        return redaction.isHiding()
+                ? cause.words().replaceFirst("^off by [-+][0-9.]+$", "off by a number")
+                : cause.words();
+    }
+
+    private String shown(ColumnCauses.Cause cause, long of) {
+        return new ColumnCauses.Cause(words(cause), cause.rows()).shown(of);
     }
 
     private static List<String> rules(RunSummary summary) {
