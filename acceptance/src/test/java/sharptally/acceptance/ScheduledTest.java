@@ -77,7 +77,7 @@ class ScheduledTest {
             String server = "{server: \"127.0.0.1:" + mail.getSmtp().getPort() + "\", from: tally@example.org";
             sheet("notify:\n"
                     + "  - {when: change, mail: " + server + ", to: [one@example.org, two@example.org]}}\n"
-                    + "  - {when: failure, mail: " + server + ", to: three@example.org, redact: true}}\n"
+                    + "  - {when: failure, mail: " + server + ", to: three@example.org}, redact: true}\n"
                     + "  - {when: always, post: \"" + url + "/hook\"}\n");
             run(0);
             assertThat(mail.getReceivedMessages()).hasSize(2);

@@ -23,7 +23,10 @@ import sharptally.report.text.Figures;
 
 @Command(
         name = "apply",
-        description = "Makes the target like the source in one transaction, then looks at the changed rows again.",
+        description = {
+            "Mends the target from here, in one transaction.",
+            "It becomes like the source; then the changed rows are looked at again."
+        },
         mixinStandardHelpOptions = true,
         exitCodeListHeading = "%nExit codes:%n",
         exitCodeList = {
@@ -53,15 +56,16 @@ final class ApplyCommand implements Callable<Integer> {
     @Option(
             names = "--commit-every",
             paramLabel = "N",
-            description = "Make changes lasting after each N, instead of all in one transaction.")
+            description = "Commit after each N changes, not once at the end.")
     Optional<Long> commitEvery = Optional.empty();
 
     @Option(
             names = "--target",
             paramLabel = "PLACE",
-            description =
-                    "Change this place instead, which should be like the one that was compared. Repeatable; each is"
-                            + " done by itself.")
+            description = {
+                "Change this place instead. Repeatable.",
+                "It should be like the one that was compared; each is done by itself."
+            })
     List<String> targets = List.of();
 
     @Mixin

@@ -15,7 +15,10 @@ import sharptally.formats.run.RunFolder;
 
 @Command(
         name = "browse",
-        description = "Moves through the rows that differ on a full screen, and marks rows for a script.",
+        description = {
+            "Moves through what differs on a full screen.",
+            "Rows that are marked there are saved for script and apply."
+        },
         mixinStandardHelpOptions = true,
         exitCodeListHeading = "%nExit codes:%n",
         exitCodeList = {"0:seen", "2:no such run, or no terminal"},
@@ -29,10 +32,14 @@ final class BrowseCommand implements Callable<Integer> {
     @Option(
             names = "--save",
             paramLabel = "FILE",
-            description =
-                    "Where the key s saves marked rows, for script, apply and show. Default: selection.jsonl in the"
-                            + " run's folder.")
+            description = {
+                "Where s saves marked rows. Default: in the run.",
+                "As selection.jsonl; for script, apply and show."
+            })
     Optional<Path> save = Optional.empty();
+
+    @Mixin
+    RedactChoice redact = new RedactChoice();
 
     BrowseCommand(Screen screen) {
         this.screen = screen;
@@ -49,7 +56,7 @@ final class BrowseCommand implements Callable<Integer> {
                     "see sharp-tally show, or sharp-tally report for a page");
         }
         Path selection = save.orElse(run.folder().resolve("selection.jsonl"));
-        try (View view = new View(run, selection, screen.style())) {
+        try (View view = new View(run, selection, redact.redaction(), screen.style())) {
             FullScreen.show(view);
             return 0;
         } catch (IOException e) {

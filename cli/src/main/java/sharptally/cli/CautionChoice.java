@@ -11,11 +11,13 @@ final class CautionChoice {
     @Option(
             names = "--backup",
             paramLabel = "SUFFIX",
-            description =
-                    "Keep the rows that are changed or deleted, as they were, in tables beside theirs: TABLE_SUFFIX.")
+            description = {
+                "Keep rows as they were in tables TABLE_SUFFIX.",
+                "Those that are changed or deleted; the tables are made beside theirs."
+            })
     Optional<String> backup = Optional.empty();
 
-    @Option(names = "--no-triggers", description = "Keep the tables' triggers from running, where the engine can.")
+    @Option(names = "--no-triggers", description = "Keep triggers from running, where it can be.")
     boolean noTriggers;
 
     @Option(

@@ -18,8 +18,10 @@ import sharptally.report.text.ChecksumText;
 
 @Command(
         name = "checksum",
-        description = "Rows and checksum of each key range of a table: to look at, to carry away in a file, or to hold"
-                + " against such a file from another place or an earlier day.",
+        description = {
+            "Rows and checksum of each key range of a table.",
+            "To look at, to carry away in a file, or to hold against such a file from another place or day."
+        },
         mixinStandardHelpOptions = true,
         exitCodeListHeading = "%nExit codes:%n",
         exitCodeList = {
@@ -40,15 +42,14 @@ final class ChecksumCommand implements Callable<Integer> {
             names = "--key",
             split = ",",
             paramLabel = "COLUMN",
-            description = "The columns to make ranges of. Default: those of the file, else the table's key.")
+            description = {"Columns to make ranges of. Default: the key.", "With --against, those of the file."})
     List<String> key = List.of();
 
     @Option(
             names = "--leave-out",
             split = ",",
             paramLabel = "COLUMN",
-            description =
-                    "Columns that do not count; * stands for any letters. Not with --against, whose file says it.")
+            description = {"Columns that do not count; * any letters.", "Not with --against, whose file says it."})
     List<String> leaveOut = List.of();
 
     @Option(names = "--where", paramLabel = "CONDITION", description = "Only rows that meet this condition, in SQL.")
@@ -58,26 +59,29 @@ final class ChecksumCommand implements Callable<Integer> {
             names = "--range-rows",
             paramLabel = "N",
             defaultValue = "10000",
-            description = "About how many rows a range has. Default: ${DEFAULT-VALUE}.")
+            description = "Rows of a range, about. Default: ${DEFAULT-VALUE}.")
     long rangeRows = 10_000;
 
     @Option(names = "--out", paramLabel = "FILE", description = "Write the checksums to this file.")
     Optional<Path> out = Optional.empty();
 
-    @Option(
-            names = "--against",
-            paramLabel = "FILE",
-            description = "Work out the ranges of this file, and say which ones differ.")
+    @Option(names = "--against", paramLabel = "FILE", description = "Tell which ranges of this file differ here.")
     Optional<Path> against = Optional.empty();
 
     @Option(
             names = "--export-rows",
             paramLabel = "FILE",
-            description = "With --against: write the rows of ranges that differ into a new SQLite file, to be compared"
-                    + " with that of the other side.")
+            description = {
+                "With --against: those rows into a SQLite file.",
+                "The rows of ranges that differ, to be compared with such a file of the other side."
+            })
     Optional<Path> exportRows = Optional.empty();
 
-    @Option(names = "--format", defaultValue = "text", description = "${COMPLETION-CANDIDATES}. Default: text.")
+    @Option(
+            names = "--format",
+            paramLabel = "FORM",
+            defaultValue = "text",
+            description = "${COMPLETION-CANDIDATES}. Default: text.")
     CompareCommand.Form form = CompareCommand.Form.TEXT;
 
     ChecksumCommand(Screen screen) {

@@ -1,6 +1,7 @@
 package sharptally.cli;
 
 import com.fasterxml.jackson.databind.ObjectMapper;
+import com.fasterxml.jackson.databind.SerializationFeature;
 import java.io.IOException;
 import java.io.UncheckedIOException;
 import java.nio.file.Path;
@@ -25,13 +26,18 @@ import sharptally.formats.run.RunFolder;
 import sharptally.formats.run.RunSummary;
 import sharptally.formats.sheet.Notice;
 import sharptally.formats.sheet.Sheet;
+import sharptally.report.findings.HiddenRun;
+import sharptally.report.findings.Redaction;
 import sharptally.report.text.ChoiceText;
 import sharptally.report.text.RunText;
 import sharptally.report.text.Style.Meaning;
 
 @Command(
         name = "compare",
-        description = "Compares all rows of two places and keeps what differs in a run folder.",
+        description = {
+            "Compares all rows of two places, and keeps what differs.",
+            "In a run folder, from which all other commands work."
+        },
         mixinStandardHelpOptions = true,
         exitCodeListHeading = "%nExit codes:%n",
         exitCodeList = {
@@ -64,22 +70,28 @@ final class CompareCommand implements Callable<Integer> {
             negatable = true,
             defaultValue = "true",
             fallbackValue = "true",
-            description = "Read all tables of a side in one state of its database, where the engine can (the default)."
-                    + " With --no-snapshot each table in its own, and no long transaction.")
+            description = {
+                "Each side in one state (the default), or not.",
+                "All tables of a side are read in one state of its database, where the engine can. With --no-snapshot each table in its own, and no long transaction."
+            })
     boolean snapshot = true;
 
     @Option(
             names = "--strict-shape",
-            description = "Exit with 1 also where only the shapes differ: tables or columns on one side only, types,"
-                    + " lengths, nullability, order.")
+            description = {
+                "Exit with 1 also where only the shapes differ.",
+                "Tables or columns on one side only, types, lengths, nullability, order."
+            })
     boolean strictShape;
 
     @Option(
             names = "--totals",
             paramLabel = "WHICH",
             defaultValue = "sheet",
-            description = "Of which matches totals are worked out first: ${COMPLETION-CANDIDATES}. Default: those for"
-                    + " which the sheet has totals or expect.")
+            description = {
+                "Totals first: none, sheet, all. Default: sheet.",
+                "sheet: those for which the sheet has totals or expect."
+            })
     CompareJob.Totals totals = CompareJob.Totals.SHEET;
 
     @Mixin
@@ -88,31 +100,40 @@ final class CompareCommand implements Callable<Integer> {
     @Option(
             names = "--resume",
             paramLabel = "RUN",
-            description = "Go on with a run that was broken off: with what was asked of it, and without reading again"
-                    + " what it had finished.")
+            description = {
+                "Go on with a run that was broken off.",
+                "With what was asked of it, and without reading again what it had finished."
+            })
     Optional<Path> resume = Optional.empty();
 
-    @Option(
-            names = "--explain",
-            description = "Do not compare; say of each method whether and how it can be used, and what it would cost.")
+    @Option(names = "--explain", description = "Don't compare; tell methods and what they'd cost.")
     boolean explain;
 
     @Mixin
     RecordChoice recording;
 
+    @Mixin
+    RedactChoice redact;
+
     @Option(
             names = {"-q", "--quiet"},
-            description = "Print one line: what was proved, and the run's folder.")
+            description = "Print one line: what was proved, and the run.")
     boolean quiet;
 
     @Option(
             names = "--keep-runs",
             paramLabel = "N",
-            description = "Afterwards, remove runs of the same job but the last N. Default: what the sheet says, else"
-                    + " none is removed.")
+            description = {
+                "Remove runs of this job but the last N.",
+                "Afterwards. Default: what the sheet says, else none is removed."
+            })
     Optional<Integer> keepRuns = Optional.empty();
 
-    @Option(names = "--format", defaultValue = "text", description = "${COMPLETION-CANDIDATES}. Default: text.")
+    @Option(
+            names = "--format",
+            paramLabel = "FORM",
+            defaultValue = "text",
+            description = "${COMPLETION-CANDIDATES}. Default: text.")
     Form form = Form.TEXT;
 
     CompareCommand(Screen screen) {
@@ -144,7 +165,7 @@ final class CompareCommand implements Callable<Integer> {
             List<String> verdict = RunText.verdict(run.summary());
             screen.print(List.of(verdict.get(verdict.size() - 1) + "; run " + run.folder()));
         } else {
-            print(screen, run, form, choice.runs);
+            print(screen, run, redact.redaction(), form, choice.runs);
         }
         int code = run.summary().exitCode();
         if (code == 0 && strictShape && run.summary().shapesDiffer()) {
@@ -164,7 +185,7 @@ final class CompareCommand implements Callable<Integer> {
         List<Notice> notices = wish.sheet().map(Sheet::notices).orElse(List.of());
         try {
             if (!notices.isEmpty()) {
-                new Notifying(run, before(run), System.getenv())
+                new Notifying(run, before(run), redact.redact, System.getenv())
                         .tell(notices)
                         .forEach(failure -> screen.say("sharp-tally: " + failure));
             }
@@ -181,7 +202,7 @@ final class CompareCommand implements Callable<Integer> {
                         other -> other.summary().isOfSameJob(run.summary())
                                 && !other.summary().run().equals(run.summary().run()))
                 .stream()
-                .map(RunFolder::summary)
+                .map(each -> each.asCompared().summary())
                 .reduce((earlier, later) -> later);
     }
 
@@ -247,9 +268,24 @@ final class CompareCommand implements Callable<Integer> {
         }
     }
 
+    /** Prints one JSON object a line. */
+    static void printLines(Screen screen, List<?> results) {
+        try {
+            for (Object result : results) {
+                screen.out()
+                        .println(Json.MAPPER
+                                .writer()
+                                .without(SerializationFeature.INDENT_OUTPUT)
+                                .writeValueAsString(result));
+            }
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
+    }
+
     /** Prints the result of a run, and what to do next. */
-    static void print(Screen screen, RunFolder run, Form form, Path runs) {
-        RunSummary summary = run.summary();
+    static void print(Screen screen, RunFolder run, Redaction redaction, Form form, Path runs) {
+        RunSummary summary = HiddenRun.of(run.summary(), redaction);
         if (form == Form.JSON) {
             printJson(screen, summary, Json.MAPPER);
             return;

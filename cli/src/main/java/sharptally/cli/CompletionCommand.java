@@ -11,7 +11,7 @@ import picocli.CommandLine.Parameters;
 
 @Command(
         name = "completion",
-        description = "Prints a script by which a shell completes commands, options and values.",
+        description = {"Prints a script by which a shell completes commands.", "Options and values too."},
         mixinStandardHelpOptions = true,
         exitCodeListHeading = "%nExit codes:%n",
         exitCodeList = {"0:printed", "2:no such shell"},

@@ -16,7 +16,10 @@ import sharptally.report.text.Style.Meaning;
 
 @Command(
         name = "demo",
-        description = "Makes two databases that differ, and plays the whole path from looking to mending.",
+        description = {
+            "Plays the whole path on two databases that differ.",
+            "It makes them first: a tide-gauge archive and the place that it moved to."
+        },
         mixinStandardHelpOptions = true,
         footer = {"", "Example: sharp-tally demo --folder tide-demo"})
 final class DemoCommand implements Callable<Integer> {

@@ -22,9 +22,10 @@ import sharptally.report.text.Style.Meaning;
 
 @Command(
         name = "draft",
-        description =
-                "Proposes which tables and columns belong together, and by what keys, and writes a sheet with every"
-                        + " doubt marked CHECK.",
+        description = {
+            "Proposes what belongs together, and writes a sheet.",
+            "Which tables and columns, by what keys, with every doubt marked CHECK."
+        },
         mixinStandardHelpOptions = true,
         exitCodeListHeading = "%nExit codes:%n",
         exitCodeList = {" 0:drafted", " 2:bad usage or sheet", " 3:a place can't be read", " 4:the sheet exists"},
@@ -48,14 +49,20 @@ final class DraftCommand implements Callable<Integer> {
     @Option(
             names = "--update",
             paramLabel = "SHEET",
-            description = "Add to this sheet the tables and columns that are new, and change nothing else.")
+            description = {
+                "Add what is new to this sheet, nothing else.",
+                "Tables and columns; no letter of it is changed."
+            })
     Optional<Path> update = Optional.empty();
 
     @Option(
             names = "--pair",
             split = ",",
             paramLabel = "OLD=NEW",
-            description = "Tables that belong together; * stands for what both names have in common. Repeatable.")
+            description = {
+                "Tables that belong together, as 'old_*=*'.",
+                "* stands for what both names have in common. Repeatable."
+            })
     List<String> pairs = List.of();
 
     @Option(names = "--only", split = ",", paramLabel = "TABLE", description = "Only these tables of the source.")
@@ -63,7 +70,7 @@ final class DraftCommand implements Callable<Integer> {
 
     @Option(
             names = "--names-only",
-            description = "Read no row: names and declarations alone tell, and keys are not looked into.")
+            description = {"Read no row: names and declarations alone tell.", "Keys are not looked into."})
     boolean namesOnly;
 
     @Option(names = "--totals", description = "Write expectations to begin with for each table.")
@@ -71,7 +78,10 @@ final class DraftCommand implements Callable<Integer> {
 
     @Option(
             names = "--schema",
-            description = "Also write sheet.schema.json beside the sheet, by which editors complete and check it.")
+            description = {
+                "Also write sheet.schema.json, for editors.",
+                "Beside the sheet; by it editors complete and check."
+            })
     boolean schema;
 
     DraftCommand(Screen screen) {

@@ -18,24 +18,20 @@ final class FindingChoice {
     @Mixin
     TableChoice tables = new TableChoice();
 
-    @Option(
-            names = "--kind",
-            split = ",",
-            paramLabel = "KIND",
-            description = "Only these kinds: ${COMPLETION-CANDIDATES}.")
+    @Option(names = "--kind", split = ",", paramLabel = "KIND", description = "Only these: ${COMPLETION-CANDIDATES}.")
     Set<FindingKind> kinds = Set.of();
 
     @Option(
             names = "--column",
             split = ",",
             paramLabel = "COLUMN",
-            description = "Only changed rows in which one of these columns differs, and only these columns.")
+            description = {"Only where one of these columns differs.", "Of changed rows, only these columns then."})
     Set<String> columns = Set.of();
 
     @Option(
             names = "--key",
             paramLabel = "KEY",
-            description = "Only the row of this key, as it is shown (parts joined by commas). Repeatable.")
+            description = {"Only the row of this key, as shown. Repeatable.", "Parts of a key joined by commas."})
     List<String> keys = List.of();
 
     @Option(names = "--keys", paramLabel = "FROM..TO", description = "Only keys from one up to but without another.")
@@ -44,16 +40,24 @@ final class FindingChoice {
     @Option(
             names = "--if",
             paramLabel = "CONDITION",
-            description =
-                    "Only rows of which a value meets this: 'level_m > 5', 'source.remark ~ gauge*', 'target.remark"
-                            + " is null'. Repeatable; all must be met.")
+            description = {
+                "Only rows of which a value meets this. Repeatable.",
+                "Such as 'level_m > 5', 'source.remark ~ gauge*', 'target.remark is null'; all must be met."
+            })
     List<String> conditions = List.of();
 
-    @Option(
-            names = "--selection",
-            paramLabel = "FILE",
-            description = "Only the rows in this file, as show --select writes it.")
+    @Option(names = "--selection", paramLabel = "FILE", description = "Only the rows in this file (show --select).")
     Optional<Path> selection = Optional.empty();
+
+    /** Whether it chooses among the findings of a table. */
+    boolean choosesRows() {
+        return !(kinds.isEmpty()
+                && columns.isEmpty()
+                && keys.isEmpty()
+                && range.isEmpty()
+                && conditions.isEmpty()
+                && selection.isEmpty());
+    }
 
     /**
      * @throws sharptally.core.fault.ToolException when it asks for what the run does not have

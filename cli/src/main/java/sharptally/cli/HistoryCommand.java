@@ -17,7 +17,7 @@ import sharptally.report.text.HistoryText.Line;
 
 @Command(
         name = "history",
-        description = "Lists earlier runs of the same job: verdicts, counts, what is new, healed and still so.",
+        description = {"Earlier runs of the same job: what is new, healed, still so."},
         mixinStandardHelpOptions = true,
         exitCodeListHeading = "%nExit codes:%n",
         exitCodeList = {"0:listed", "2:there is no run"},
@@ -41,7 +41,11 @@ final class HistoryCommand implements Callable<Integer> {
     @Option(names = "--last", paramLabel = "N", defaultValue = "20", description = "How many runs. Default: 20.")
     int last = 20;
 
-    @Option(names = "--format", defaultValue = "text", description = "text or json. Default: text.")
+    @Option(
+            names = "--format",
+            paramLabel = "FORM",
+            defaultValue = "text",
+            description = "text or json. Default: text.")
     Form form = Form.TEXT;
 
     /** The forms of the list. */

@@ -28,8 +28,10 @@ final class JobChoice {
             index = "1",
             arity = "0..1",
             paramLabel = "TARGET",
-            description = "The side held against it. With #table on an address, that table alone; else all tables of"
-                    + " equal name.")
+            description = {
+                "The side held against it; #table: that one.",
+                "Without #table on an address, all tables of equal name."
+            })
     Optional<String> target = Optional.empty();
 
     @Option(names = "--sheet", paramLabel = "FILE", description = "Take places and matches from a sheet.")
@@ -39,28 +41,33 @@ final class JobChoice {
             names = "--only",
             split = ",",
             paramLabel = "TABLE",
-            description = "Only these matches, by the source table's name; * stands for any letters.")
+            description = "Only these tables of the source; * any letters.")
     List<String> only = List.of();
 
     @Option(
             names = "--key",
             split = ",",
             paramLabel = "COLUMN",
-            description = "The columns that tell rows apart. Default: primary key, else a unique one, else whole rows.")
+            description = {
+                "What tells rows apart. Default: the key found.",
+                "That is the primary key, else a unique one, else whole rows are counted."
+            })
     List<String> key = List.of();
 
     @Option(
             names = "--leave-out",
             split = ",",
             paramLabel = "COLUMN",
-            description = "Columns not to compare: names, with * for any letters, or type:TYPE.")
+            description = "Columns not to compare; * any letters, type:TYPE.")
     List<String> leaveOut = List.of();
 
     @Option(
             names = "--workers",
             paramLabel = "N",
-            description = "Matches worked on at once, each over a connection of its own per side. Default: what the"
-                    + " sheet says, else 1.")
+            description = {
+                "Matches worked on at once. Default: 1.",
+                "Each over a connection of its own per side; a sheet may say another number."
+            })
     Optional<Integer> workers = Optional.empty();
 
     @Option(

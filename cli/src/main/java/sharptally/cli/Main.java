@@ -9,6 +9,9 @@ import sharptally.report.text.Style.Meaning;
 
 /** Starts the program. The only place that ends the process. */
 public final class Main {
+    private static final int LEAST_HELP_COLUMNS = 80;
+    private static final int MOST_HELP_COLUMNS = 100;
+
     private Main() {}
 
     public static void main(String[] args) {
@@ -23,8 +26,10 @@ public final class Main {
     }
 
     private static int work(Screen screen, String... args) {
-        try {
-            return commandLine(screen, args).execute(args);
+        try (Pager pager = Pager.of(screen, System.getenv(), args)) {
+            return commandLine(pager.screen(), args).execute(args);
+        } catch (ToolException e) {
+            return failure(screen, e);
         } catch (OutOfMemoryError e) {
             screen.say(
                     "sharp-tally: not enough memory for values this large: " + String.join(" ", args)
@@ -39,6 +44,7 @@ public final class Main {
         SharpTally.addCommands(line, args);
         line.setOut(new java.io.PrintWriter(screen.out(), true));
         line.setErr(new java.io.PrintWriter(screen.err(), true));
+        HelpPage.of(line, Math.max(LEAST_HELP_COLUMNS, Math.min(MOST_HELP_COLUMNS, screen.columns())));
         line.setCaseInsensitiveEnumValuesAllowed(true);
         line.setAbbreviatedOptionsAllowed(false);
         line.setParameterExceptionHandler((e, given) -> parameterProblem(screen, e));
@@ -58,6 +64,9 @@ public final class Main {
     }
 
     private static int failure(Screen screen, Exception e) {
+        if (e instanceof Pager.Left) {
+            return 0;
+        }
         Throwable cause = e instanceof java.io.UncheckedIOException ? e.getCause() : e;
         if (cause instanceof ToolException expected) {
             screen.say(screen.style().paint("sharp-tally: ", Meaning.NONE) + expected.getMessage());

@@ -67,24 +67,25 @@ final class ManualCommand implements Callable<Integer> {
         StringBuilder page = new StringBuilder();
         page.append(".TH ").append(name.toUpperCase(Locale.ROOT)).append(" 1 \"\" \"sharp-tally\"\n");
         page.append(".SH NAME\n").append(escaped(name)).append(" \\- ");
-        page.append(escaped(String.join(" ", usage.description()))).append('\n');
+        page.append(escaped(usage.description()[0].replaceFirst("\\.$", ""))).append('\n');
         section(page, "SYNOPSIS", List.of(help.synopsis(0).strip()));
+        page.append(".SH DESCRIPTION\n")
+                .append(escaped(String.join(" ", usage.description())))
+                .append('\n');
         List<OptionSpec> options = command.getCommandSpec().options().stream()
                 .filter(o -> !o.hidden())
                 .toList();
         page.append(".SH OPTIONS\n");
         command.getCommandSpec().positionalParameters().forEach(parameter -> {
             page.append(".TP\n").append(escaped(parameter.paramLabel())).append('\n');
-            page.append(escaped(text(parameter.description(), parameter.defaultValue(), parameter)))
-                    .append('\n');
+            page.append(escaped(text(parameter.description(), parameter))).append('\n');
         });
         for (OptionSpec option : options) {
             String value = option.arity().max() > 0 ? " " + option.paramLabel() : "";
             page.append(".TP\n.B ")
                     .append(escaped(String.join(", ", option.names()) + value))
                     .append('\n');
-            page.append(escaped(text(option.description(), option.defaultValue(), option)))
-                    .append('\n');
+            page.append(escaped(text(option.description(), option))).append('\n');
         }
         List<String> codes = new ArrayList<>();
         usage.exitCodeList().forEach((code, meaning) -> codes.add(code + "  " + meaning));
@@ -99,12 +100,8 @@ final class ManualCommand implements Callable<Integer> {
         return page.toString();
     }
 
-    private static String text(String[] description, String defaultValue, CommandLine.Model.ArgSpec arg) {
-        String candidates = arg.completionCandidates() == null ? "" : String.join(", ", arg.completionCandidates());
-        return Ansi.OFF
-                .string(String.join(" ", description))
-                .replace("${COMPLETION-CANDIDATES}", candidates)
-                .replace("${DEFAULT-VALUE}", String.valueOf(defaultValue));
+    private static String text(String[] description, CommandLine.Model.ArgSpec arg) {
+        return Ansi.OFF.string(HelpPage.filled(arg, String.join(" ", description)));
     }
 
     private static void section(StringBuilder page, String title, List<String> lines) {

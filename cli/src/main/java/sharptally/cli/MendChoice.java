@@ -15,15 +15,13 @@ final class MendChoice {
             names = "--toward",
             paramLabel = "SIDE",
             defaultValue = "target",
-            description =
-                    "The side that is changed, so that it becomes like the other: ${COMPLETION-CANDIDATES}. Default:"
-                            + " ${DEFAULT-VALUE}.")
+            description = {"The side to change: source, target. Default: target.", "It becomes like the other."})
     Side toward = Side.TARGET;
 
     @Option(names = "--older-than-ok", description = "Take a run that is more than seven days old.")
     boolean olderIsFine;
 
-    @Option(names = "--with-parents", description = "Also the missing rows that chosen rows refer to by a foreign key.")
+    @Option(names = "--with-parents", description = "Also missing rows that chosen ones refer to.")
     boolean withParents;
 
     Mending of(RunFolder run) {

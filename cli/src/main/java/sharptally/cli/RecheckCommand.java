@@ -21,7 +21,10 @@ import sharptally.report.text.Style.Meaning;
 
 @Command(
         name = "recheck",
-        description = "Looks again at the rows that differed, and only at those: healed, still so, or changed again.",
+        description = {
+            "Looks again at the rows that differed, and only at those.",
+            "They are healed, still so, or changed again."
+        },
         mixinStandardHelpOptions = true,
         exitCodeListHeading = "%nExit codes:%n",
         exitCodeList = {
@@ -48,8 +51,10 @@ final class RecheckCommand implements Callable<Integer> {
     @Option(
             names = "--wait",
             paramLabel = "TIME",
-            description =
-                    "How long between two looks, such as 30s or 5m: time for a replica to catch up. Default: 30s.")
+            description = {
+                "Time between two looks, as 30s. Default: 30s.",
+                "Such as 30s or 5m: time for a replica to catch up."
+            })
     String wait = "30s";
 
     RecheckCommand(Screen screen) {

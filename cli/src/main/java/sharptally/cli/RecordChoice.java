@@ -13,7 +13,8 @@ final class RecordChoice {
     @Option(
             names = "--record",
             paramLabel = "PLACE",
-            description = "Add the result to tables tally_… of this place. Default: what the sheet says, else none.")
+            description = {"Add the result to tables tally_… of this place.", "Default: what the sheet says, else none."
+            })
     Optional<String> record = Optional.empty();
 
     /**

@@ -16,7 +16,7 @@ import sharptally.formats.run.RunFolder;
 
 @Command(
         name = "report",
-        description = "Writes a run as a page in one file, as Markdown, CSV or JUnit XML.",
+        description = {"Writes a run as a page, as Markdown, CSV or JUnit XML."},
         mixinStandardHelpOptions = true,
         exitCodeListHeading = "%nExit codes:%n",
         exitCodeList = {"0:written", "2:no such run, table or column", "5:can't be written"},
@@ -36,7 +36,10 @@ final class ReportCommand implements Callable<Integer> {
             names = "--format",
             split = ",",
             paramLabel = "FORM",
-            description = "html: a page; md: Markdown; csv: a file per table; junit: for build servers. Default: html.")
+            description = {
+                "html, md, csv, junit. Default: html.",
+                "html: a page; md: Markdown; csv: a file per table; junit: for build servers."
+            })
     Set<Form> forms = Set.of(Form.HTML);
 
     @Option(names = "--out", paramLabel = "FOLDER", description = "Where to write it. Default: the run's folder.")
@@ -45,14 +48,14 @@ final class ReportCommand implements Callable<Integer> {
     @Option(
             names = "--rows",
             paramLabel = "N",
-            description = "Findings on the page at most; where there are more, CSV files are written too. Default: "
-                    + DEFAULT_ROWS + ".")
+            description = {
+                "Findings on the page at most. Default: 20000.",
+                "Where there are more, CSV files are written too."
+            })
     long rows = DEFAULT_ROWS;
 
-    @Option(
-            names = "--redact",
-            description = "Hide values and keys: of each, tell the length, and a mark that equal values share.")
-    boolean redact;
+    @Mixin
+    RedactChoice redact = new RedactChoice();
 
     ReportCommand(Screen screen) {
         this.screen = screen;
@@ -64,7 +67,7 @@ final class ReportCommand implements Callable<Integer> {
             throw new ToolException(ErrorKind.USAGE, "--rows should not be negative", Long.toString(rows), "");
         }
         RunFolder run = choice.open();
-        ReportJob job = new ReportJob(run, findings.filter(run), redact, rows);
+        ReportJob job = new ReportJob(run, findings.filter(run), redact.redaction(), rows);
         List<String> lines = job.write(forms, out.orElse(run.folder())).stream()
                 .map(file -> "written  " + file)
                 .toList();

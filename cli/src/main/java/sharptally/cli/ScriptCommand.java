@@ -16,7 +16,7 @@ import sharptally.report.text.Style.Meaning;
 
 @Command(
         name = "script",
-        description = "Writes the SQL that makes the target like the source, and the SQL that takes it back.",
+        description = {"Writes the SQL that mends the target, and its undo."},
         mixinStandardHelpOptions = true,
         exitCodeListHeading = "%nExit codes:%n",
         exitCodeList = {
@@ -38,23 +38,26 @@ final class ScriptCommand implements Callable<Integer> {
     @Option(
             names = "--out",
             paramLabel = "FILE",
-            description = "Where to write it; the undo script goes beside it. Default: script.sql in the run's folder.")
+            description = {
+                "Where to write it. Default: the run's folder.",
+                "As script.sql; the undo script goes beside it."
+            })
     Optional<Path> out = Optional.empty();
 
     @Option(
             names = "--style",
             paramLabel = "STYLE",
-            description =
-                    "row: a statement for each row, easiest to read; batch: one for many rows; merge: one for all of"
-                            + " a kind, by a temporary table. Default: row up to 500 changes, else batch.")
+            description = {
+                "row, batch, merge. Default: row up to 500 changes.",
+                "row: a statement for each row, easiest to read; batch: one for many rows, the default for more"
+                        + " than 500 changes; merge: one for all of a kind, by a temporary table."
+            })
     Optional<ScriptForm.Style> style = Optional.empty();
 
-    @Option(
-            names = "--no-guards",
-            description = "Plain statements that find rows by their keys alone, whatever they hold by then.")
+    @Option(names = "--no-guards", description = "Find rows by key alone, whatever they hold now.")
     boolean noGuards;
 
-    @Option(names = "--old-values", description = "Before each updated row, a comment that tells what it held.")
+    @Option(names = "--old-values", description = "Comments that tell what updated rows held.")
     boolean oldValues;
 
     @Mixin
@@ -63,7 +66,7 @@ final class ScriptCommand implements Callable<Integer> {
     @Option(
             names = "--verify",
             paramLabel = "FILE",
-            description = "Write nothing, but tell whether this script is as this run wrote it.")
+            description = {"Only tell whether this file is as it was written.", "Nothing is written."})
     Optional<Path> verify = Optional.empty();
 
     ScriptCommand(Screen screen) {

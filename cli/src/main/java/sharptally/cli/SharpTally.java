@@ -69,8 +69,10 @@ final class SharpTally implements Runnable {
             names = "--driver-jar",
             scope = ScopeType.INHERIT,
             paramLabel = "JAR",
-            description = "A further JDBC driver, for jdbc: addresses. Repeatable. Jars in the folder drivers are found"
-                    + " without.")
+            description = {
+                "A further JDBC driver, for jdbc:. Repeatable.",
+                "Jars in the folder drivers are found without."
+            })
     void addDriver(List<String> jars) {
         System.setProperty("sharptally.driverJars", String.join(java.io.File.pathSeparator, jars));
     }

@@ -12,15 +12,19 @@ import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
 import sharptally.core.finding.FindingFilter;
 import sharptally.formats.run.Json;
+import sharptally.formats.run.MatchSummary;
 import sharptally.formats.run.RunFolder;
 import sharptally.formats.run.RunState;
+import sharptally.formats.run.RunSummary;
 import sharptally.formats.run.SelectionFile;
 import sharptally.report.findings.ColumnCauses;
 import sharptally.report.findings.ColumnText;
 import sharptally.report.findings.FindingList;
 import sharptally.report.findings.FindingList.Form;
 import sharptally.report.findings.FindingList.Listed;
+import sharptally.report.findings.HiddenRun;
 import sharptally.report.text.Figures;
+import sharptally.report.text.RangeText;
 import sharptally.report.text.RunText;
 import sharptally.report.text.Style;
 import sharptally.report.text.Style.Meaning;
@@ -28,7 +32,10 @@ import sharptally.report.text.TotalsText;
 
 @Command(
         name = "show",
-        description = "Lists the rows that differ: the key, the column, the source's value beside the target's.",
+        description = {
+            "Lists the rows that differ, old value beside new.",
+            "The key, the column, the source's value beside the target's; or one of the views below."
+        },
         mixinStandardHelpOptions = true,
         exitCodeListHeading = "%nExit codes:%n",
         exitCodeList = {"0:listed", "2:no such run, table or column", "5:listed, but the run did not go to its end"},
@@ -47,36 +54,43 @@ final class ShowCommand implements Callable<Integer> {
     @Option(
             names = "--limit",
             paramLabel = "ROWS",
-            description = "List so many rows at most; 0 for all. Default: " + DEFAULT_LIMIT + " as text, else all.")
+            description = "So many rows at most; 0: all. Default: 50 as text, else all.")
     long limit = -1;
 
     @Option(
             names = "--format",
+            paramLabel = "FORM",
             defaultValue = "text",
-            description = "text; pivot: a line per value; detail: whole values, with what differs in them; csv; jsonl."
-                    + " Default: text.")
+            description = {
+                "text, pivot, detail, csv, jsonl. Default: text.",
+                "pivot: a line per value; detail: whole values, with what differs in them."
+            })
     Form form = Form.TEXT;
 
     @Option(
             names = "--select",
             paramLabel = "FILE",
-            description = "Write these rows to a selection file, for script, apply and recheck.")
+            description = {"Write these rows to a selection file.", "For script, apply and recheck."})
     Optional<Path> select = Optional.empty();
+
+    @Option(names = "--overview", description = "The result of the run as compare told it.")
+    boolean overview;
+
+    @Option(names = "--by-range", description = "Where in the key range rows differ: stretches hit.")
+    boolean byRange;
+
+    @Option(names = "--by-column", description = "Which columns differ, how often, likely causes.")
+    boolean byColumn;
+
+    @Option(names = "--totals", description = "The totals and expectations of the run.")
+    boolean totals;
+
+    @Mixin
+    RedactChoice redact = new RedactChoice();
 
     ShowCommand(Screen screen) {
         this.screen = screen;
     }
-
-    @Option(names = "--overview", description = "Show the result of the run as compare told it.")
-    boolean overview;
-
-    @Option(
-            names = "--by-column",
-            description = "Show in which columns changed rows differ, how often, and what likely made them.")
-    boolean byColumn;
-
-    @Option(names = "--totals", description = "Show the totals and expectations that the run worked out.")
-    boolean totals;
 
     @Override
     public Integer call() {
@@ -89,16 +103,20 @@ final class ShowCommand implements Callable<Integer> {
             return select(run, filter, select.get());
         }
         if (overview) {
-            screen.print(RunText.lines(run.summary(), screen.style(), screen.columns()));
+            RunSummary summary = HiddenRun.of(run.summary(), redact.redaction());
+            screen.print(RunText.lines(summary, screen.style(), screen.columns()));
             return 0;
+        }
+        if (byRange) {
+            return showRanges(run, filter);
         }
         if (byColumn) {
             return showColumns(run, filter);
         }
         long most = limit > 0 ? limit : limit == 0 || !form.isForPeople() ? Long.MAX_VALUE : DEFAULT_LIMIT;
         Style style = screen.style();
-        Listed listed =
-                FindingList.write(run, filter, form, most, style, screen.columns(), new NonClosing(screen.out()));
+        Listed listed = FindingList.write(
+                run, filter, redact.redaction(), form, most, style, screen.columns(), new NonClosing(screen.out()));
         if (form.isForPeople()) {
             footer(run, listed);
         } else if (listed.all() > listed.shown()) {
@@ -112,9 +130,9 @@ final class ShowCommand implements Callable<Integer> {
     }
 
     private int showColumns(RunFolder run, FindingFilter filter) {
-        List<ColumnCauses> columns = ColumnCauses.of(run, filter);
+        List<ColumnCauses> columns = redact.redaction().ofColumns(ColumnCauses.of(run, filter));
         if (!form.isForPeople()) {
-            CompareCommand.printJson(screen, columns, Json.MAPPER);
+            CompareCommand.printLines(screen, columns);
         } else if (columns.isEmpty()) {
             screen.print(List.of("no changed row in run " + run.summary().run()));
         } else {
@@ -123,23 +141,45 @@ final class ShowCommand implements Callable<Integer> {
         return 0;
     }
 
-    private int showTotals(RunFolder run) {
-        if (run.summary().totals().isEmpty() && run.summary().checks().isEmpty()) {
+    private int showRanges(RunFolder run, FindingFilter filter) {
+        if (findings.choosesRows()) {
             throw new ToolException(
-                    ErrorKind.USAGE, "the run has no totals", run.folder().toString(), "see sharp-tally totals");
+                    ErrorKind.USAGE,
+                    "ranges are told of all findings of a table",
+                    "show --by-range",
+                    "choose with --table alone");
+        }
+        List<MatchSummary> matches = HiddenRun.of(run.summary(), redact.redaction()).matches().stream()
+                .filter(m -> run.matches().stream().anyMatch(t -> t.name().equals(m.name()) && filter.wants(t)))
+                .toList();
+        if (!form.isForPeople()) {
+            CompareCommand.printLines(
+                    screen,
+                    matches.stream()
+                            .flatMap(m -> RangeText.stretches(m).stream())
+                            .toList());
+            return 0;
+        }
+        List<String> lines = RangeText.lines(matches, screen.style());
+        screen.print(
+                lines.isEmpty()
+                        ? List.of("no stretch of a key range that differs in run "
+                                + run.summary().run())
+                        : lines);
+        return 0;
+    }
+
+    private int showTotals(RunFolder whole) {
+        RunSummary run = HiddenRun.of(whole.summary(), redact.redaction());
+        if (run.totals().isEmpty() && run.checks().isEmpty()) {
+            throw new ToolException(
+                    ErrorKind.USAGE, "the run has no totals", whole.folder().toString(), "see sharp-tally totals");
         }
         if (form.isForPeople()) {
-            screen.print(TotalsText.lines(run.summary(), screen.style(), true));
-            screen.print(List.of(TotalsText.verdict(run.summary(), screen.style())));
+            screen.print(TotalsText.lines(run, screen.style(), true));
+            screen.print(List.of(TotalsText.verdict(run, screen.style())));
         } else {
-            CompareCommand.printJson(
-                    screen,
-                    Map.of(
-                            "totals",
-                            run.summary().totals(),
-                            "checks",
-                            run.summary().checks()),
-                    Json.MAPPER);
+            CompareCommand.printJson(screen, Map.of("totals", run.totals(), "checks", run.checks()), Json.MAPPER);
         }
         return 0;
     }

@@ -25,10 +25,10 @@ import sharptally.report.text.SurveyText;
 final class SurveyCommand implements Callable<Integer> {
     private final Screen screen;
 
-    @Parameters(paramLabel = "PLACE", description = "An address, such as sqlite:old.db or h2:new#station.")
+    @Parameters(paramLabel = "PLACE", description = "An address, such as sqlite:old.db, or with #table.")
     String place = "";
 
-    @Option(names = "--exact", description = "Count the rows of every table, which reads them; else an estimate (~).")
+    @Option(names = "--exact", description = "Count the rows of every table; else estimates (~).")
     boolean exact;
 
     SurveyCommand(Screen screen) {

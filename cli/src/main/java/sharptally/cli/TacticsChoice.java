@@ -19,27 +19,31 @@ final class TacticsChoice {
             names = "--method",
             paramLabel = "METHOD",
             defaultValue = "auto",
-            description = "How rows are compared: ${COMPLETION-CANDIDATES}. Default: auto, which measures and picks.")
+            description = {"${COMPLETION-CANDIDATES}. Default: auto.", "auto measures on a sample and picks."})
     Method method = Method.AUTO;
 
     @Option(
             names = "--where",
             paramLabel = "CONDITION",
-            description = "Only rows that meet this condition, in SQL that both databases understand.")
+            description = "Only rows that meet this, in SQL of both sides.")
     Optional<String> where = Optional.empty();
 
     @Option(
             names = "--keys",
             paramLabel = "FROM..TO",
-            description = "Only rows with a key from FROM on, up to but without TO; either may be left out. Values of"
-                    + " several key columns with commas between.")
+            description = {
+                "Only keys from one up to but without another.",
+                "Either end may be left out. Values of several key columns with commas between."
+            })
     Optional<String> keys = Optional.empty();
 
     @Option(
             names = "--sample",
             paramLabel = "SHARE",
-            description =
-                    "Only a share of the rows, such as 1%%, chosen by a hash of the key: the same rows each time.")
+            description = {
+                "Only such a share of rows, as 1%%, by their keys.",
+                "Chosen by a hash of the key: the same rows each time."
+            })
     Optional<String> sample = Optional.empty();
 
     @Option(
@@ -47,31 +51,34 @@ final class TacticsChoice {
             arity = "2",
             paramLabel = "COLUMN VALUE",
             hideParamSyntax = true,
-            description = "Only rows that have this value or a greater one in a column, on either side.")
+            description = {"Only rows with this value or a greater one.", "In the column, on either side."})
     String[] changedSince = new String[0];
 
     @Option(
             names = "--range-rows",
             paramLabel = "N",
-            description = "About how many rows are compared, and kept as finished, at a time. Default: 1000000.")
+            description = {
+                "Rows compared at a time. Default: 1000000.",
+                "A range that is finished is kept as such, for --resume."
+            })
     Optional<String> rangeRows = Optional.empty();
 
     @Option(
             names = "--limit-findings",
             paramLabel = "N",
-            description = "Stop when so many rows were found to differ; the exit code is 5 then.")
+            description = "Stop after so many findings, with exit code 5.")
     Optional<String> limitFindings = Optional.empty();
 
     @Option(
             names = "--stop-after",
             paramLabel = "TIME",
-            description = "Stop after this time, such as 90s, 20m or 2h; the exit code is 5 then.")
+            description = "Stop after this time, as 20m, with exit code 5.")
     Optional<String> stopAfter = Optional.empty();
 
     @Option(
             names = "--pace",
             paramLabel = "ROWS_PER_S",
-            description = "Ask for no more than so many rows a second of each side.")
+            description = "Ask each side for so many rows a second at most.")
     Optional<String> pace = Optional.empty();
 
     boolean isNarrowing() {

@@ -20,13 +20,16 @@ import sharptally.core.totals.Expectation;
 import sharptally.core.totals.TotalsWish;
 import sharptally.formats.run.Json;
 import sharptally.formats.run.RunFolder;
+import sharptally.formats.run.RunSummary;
+import sharptally.report.findings.HiddenRun;
 import sharptally.report.text.TotalsText;
 
 @Command(
         name = "totals",
-        description =
-                "Holds counts, sums, least and greatest values of both sides against each other, worked out in the"
-                        + " databases; or with --expect, the figures of one table against what they should be.",
+        description = {
+            "Counts and sums of both sides, worked out in the databases.",
+            "Least and greatest values too; or with --expect, the figures of one table against what they should be."
+        },
         mixinStandardHelpOptions = true,
         exitCodeListHeading = "%nExit codes:%n",
         exitCodeList = {
@@ -51,41 +54,59 @@ final class TotalsCommand implements Callable<Integer> {
             names = "--by",
             split = ",",
             paramLabel = "COLUMN",
-            description = "A figure for each group: columns of the source; times with :year, :month, :day or :hour.")
+            description = {
+                "Per group of columns; times as taken_at:month.",
+                "Columns of the source; times with :year, :month, :day or :hour."
+            })
     List<String> by = List.of();
 
     @Option(
             names = "--of",
             split = ",",
             paramLabel = "FIGURE",
-            description = "rows, filled, distinct, sum, min, max, mean, length or all. Default: all but distinct, which"
-                    + " has to sort.")
+            description = {
+                "rows, filled, distinct, sum, min, max, mean, length or all. Default: all but distinct.",
+                "distinct has to sort."
+            })
     List<String> of = List.of();
 
     @Option(
             names = "--columns",
             split = ",",
             paramLabel = "COLUMN",
-            description = "Only of these columns: names, with * for any letters, or type:TYPE.")
+            description = "Only of these; * any letters, type:TYPE.")
     List<String> columns = List.of();
 
     @Option(
             names = "--within",
             paramLabel = "SHARE",
-            description = "How far floating sums may lie apart. Default: 1e-9 of the greater, 1e-6 with 32 bits.")
+            description = {
+                "How far floating sums may lie apart. Default: 1e-9.",
+                "Of the greater one; 1e-6 with 32 bits."
+            })
     Optional<BigDecimal> within = Optional.empty();
 
     @Option(
             names = "--expect",
             paramLabel = "CONDITION",
-            description = "What a figure of one place should be, such as \"nulls(level_m) = 0\". Repeatable.")
+            description = {
+                "What a figure should be: \"rows >= 10\". Repeatable.",
+                "Of one place, such as \"nulls(level_m) = 0\"."
+            })
     List<String> expect = List.of();
 
     @Option(names = "--all", description = "List the figures that are the same, too.")
     boolean all;
 
-    @Option(names = "--format", defaultValue = "text", description = "${COMPLETION-CANDIDATES}. Default: text.")
+    @Option(
+            names = "--format",
+            paramLabel = "FORM",
+            defaultValue = "text",
+            description = "${COMPLETION-CANDIDATES}. Default: text.")
     CompareCommand.Form form = CompareCommand.Form.TEXT;
+
+    @Mixin
+    RedactChoice redact;
 
     @Mixin
     RecordChoice recording;
@@ -130,12 +151,13 @@ final class TotalsCommand implements Callable<Integer> {
     }
 
     private void print(RunFolder run) {
+        RunSummary summary = HiddenRun.of(run.summary(), redact.redaction());
         if (form == CompareCommand.Form.JSON) {
-            CompareCommand.printJson(screen, run.summary(), Json.MAPPER);
+            CompareCommand.printJson(screen, summary, Json.MAPPER);
             return;
         }
-        screen.print(TotalsText.lines(run.summary(), screen.style(), all));
-        screen.print(List.of(TotalsText.verdict(run.summary(), screen.style()), "run " + run.folder()));
+        screen.print(TotalsText.lines(summary, screen.style(), all));
+        screen.print(List.of(TotalsText.verdict(summary, screen.style()), "run " + run.folder()));
     }
 
     /** Empty where the user says nothing of it, so that a sheet decides. */

@@ -21,6 +21,7 @@ import sharptally.formats.run.MatchSummary;
 import sharptally.formats.run.RunFolder;
 import sharptally.formats.run.SelectionFile;
 import sharptally.report.findings.FindingList;
+import sharptally.report.findings.Redaction;
 import sharptally.report.text.Figures;
 import sharptally.report.text.RunText;
 import sharptally.report.text.Style;
@@ -40,6 +41,7 @@ public final class View implements AutoCloseable {
 
     private final RunFolder run;
     private final Path selection;
+    private final Redaction redaction;
     private final Style style;
     private final List<TableMatch> tables;
     private final Map<String, BitSet> marks = new HashMap<>();
@@ -77,9 +79,10 @@ public final class View implements AutoCloseable {
     /**
      * @param selection where marked rows are saved
      */
-    public View(RunFolder run, Path selection, Style style) {
+    public View(RunFolder run, Path selection, Redaction redaction, Style style) {
         this.run = run;
         this.selection = selection;
+        this.redaction = redaction;
         this.style = style;
         this.tables =
                 run.matches().stream().filter(m -> run.summaryOf(m).isPresent()).toList();
@@ -298,7 +301,7 @@ public final class View implements AutoCloseable {
         TableMatch match = tables.get(table);
         List<Finding> shown = new ArrayList<>();
         for (int i = of.first; i < Math.min(of.places.length, of.first + page - 1); i++) {
-            shown.add(of.index.get(of.places[i]));
+            shown.add(redaction.of(of.index.get(of.places[i])));
         }
         int keys = shown.stream().mapToInt(f -> TextWidth.of(key(f))).max().orElse(0);
         for (int i = 0; i < shown.size(); i++) {
@@ -323,7 +326,7 @@ public final class View implements AutoCloseable {
     private List<String> row(int width) {
         Rows of = rows.orElseThrow();
         ByteArrayOutputStream out = new ByteArrayOutputStream();
-        FindingList.detail(tables.get(table), of.index.get(of.places[of.at]), style, width, out);
+        FindingList.detail(tables.get(table), of.index.get(of.places[of.at]), redaction, style, width, out);
         List<String> lines = out.toString(StandardCharsets.UTF_8).lines().toList();
         detailFrom = Math.max(0, Math.min(detailFrom, lines.size() - 1));
         List<String> shown = new ArrayList<>(lines.subList(detailFrom, lines.size()));

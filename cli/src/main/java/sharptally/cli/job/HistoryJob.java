@@ -8,6 +8,7 @@ import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Optional;
+import java.util.OptionalLong;
 import java.util.function.Predicate;
 import sharptally.core.finding.Finding;
 import sharptally.core.match.TableMatch;
@@ -35,11 +36,14 @@ public final class HistoryJob {
         List<RunFolder> all = RunFolder.all(runs, wanted);
         int from = Math.max(0, all.size() - last);
         List<Line> lines = new ArrayList<>();
-        Optional<long[]> before = from > 0 ? held(all.get(from - 1)) : Optional.empty();
+        Optional<long[]> before = from > 0 ? held(all.get(from - 1).asCompared()) : Optional.empty();
         for (RunFolder run : all.subList(from, all.size())) {
-            Optional<long[]> now = held(run);
+            RunFolder compared = run.asCompared();
+            Optional<long[]> now = held(compared);
             Optional<long[]> earlier = before;
-            lines.add(new Line(run.summary(), now.flatMap(n -> earlier.map(e -> moved(e, n)))));
+            OptionalLong left =
+                    run.summary().isRechecked() ? OptionalLong.of(run.summary().differences()) : OptionalLong.empty();
+            lines.add(new Line(compared.summary(), now.flatMap(n -> earlier.map(e -> moved(e, n))), left));
             before = now;
         }
         return lines;

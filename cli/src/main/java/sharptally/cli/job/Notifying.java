@@ -30,6 +30,8 @@ import sharptally.formats.run.Json;
 import sharptally.formats.run.RunFolder;
 import sharptally.formats.run.RunSummary;
 import sharptally.formats.sheet.Notice;
+import sharptally.report.findings.HiddenRun;
+import sharptally.report.findings.Redaction;
 import sharptally.report.text.RunText;
 import sharptally.report.text.Style;
 
@@ -37,9 +39,10 @@ import sharptally.report.text.Style;
  * Tells people and programs of the result of a run, as its sheet wants it.
  *
  * @param before the run of the same job before it
+ * @param redact whether values are hidden, whatever the sheet says
  * @param environment where passwords are looked up
  */
-public record Notifying(RunFolder run, Optional<RunSummary> before, Map<String, String> environment) {
+public record Notifying(RunFolder run, Optional<RunSummary> before, boolean redact, Map<String, String> environment) {
     private static final int TEXT_COLUMNS = 100;
     private static final long ROWS_ATTACHED = 2_000;
     private static final Duration PATIENCE = Duration.ofSeconds(30);
@@ -51,10 +54,11 @@ public record Notifying(RunFolder run, Optional<RunSummary> before, Map<String, 
         List<String> failures = new ArrayList<>();
         for (Notice notice : notices) {
             if (isDue(notice.when())) {
+                Redaction redaction = redact || notice.redact() ? Redaction.hiding() : Redaction.none();
                 notice.mail()
-                        .ifPresent(
-                                mail -> attempt("mail to " + String.join(", ", mail.to()), () -> send(mail), failures));
-                notice.post().ifPresent(url -> attempt("POST to " + hostOf(url), () -> post(url), failures));
+                        .ifPresent(mail -> attempt(
+                                "mail to " + String.join(", ", mail.to()), () -> send(mail, redaction), failures));
+                notice.post().ifPresent(url -> attempt("POST to " + hostOf(url), () -> post(url, redaction), failures));
             }
         }
         return failures;
@@ -93,13 +97,14 @@ public record Notifying(RunFolder run, Optional<RunSummary> before, Map<String, 
         return url.replaceFirst("^https?://([^/?#]*@)?([^/?#:]*)(:[0-9]+)?.*$", "$2");
     }
 
-    private void post(String url) throws IOException, InterruptedException {
+    private void post(String url, Redaction redaction) throws IOException, InterruptedException {
         HttpClient client = HttpClient.newBuilder().connectTimeout(PATIENCE).build();
         HttpResponse<Void> answer = client.send(
                 HttpRequest.newBuilder(URI.create(url))
                         .timeout(PATIENCE)
                         .header("Content-Type", "application/json")
-                        .POST(HttpRequest.BodyPublishers.ofString(Json.MAPPER.writeValueAsString(run.summary())))
+                        .POST(HttpRequest.BodyPublishers.ofString(
+                                Json.MAPPER.writeValueAsString(HiddenRun.of(run.summary(), redaction))))
                         .build(),
                 HttpResponse.BodyHandlers.discarding());
         if (answer.statusCode() / 100 != 2) {
@@ -107,7 +112,7 @@ public record Notifying(RunFolder run, Optional<RunSummary> before, Map<String, 
         }
     }
 
-    private void send(Notice.Mail mail) throws IOException, MessagingException {
+    private void send(Notice.Mail mail, Redaction redaction) throws IOException, MessagingException {
         MimeMessage message = new MimeMessage(session(mail));
         message.setFrom(new InternetAddress(mail.from()));
         for (String to : mail.to()) {
@@ -121,15 +126,14 @@ public record Notifying(RunFolder run, Optional<RunSummary> before, Map<String, 
         message.setSubject(
                 "sharp-tally " + job + ": " + verdict.get(verdict.size() - 1), StandardCharsets.UTF_8.name());
         MimeBodyPart text = new MimeBodyPart();
-        String lines = mail.redact()
-                ? String.join("\n", verdict)
-                : String.join("\n", RunText.lines(run.summary(), Style.PLAIN, TEXT_COLUMNS));
+        String lines =
+                String.join("\n", RunText.lines(HiddenRun.of(run.summary(), redaction), Style.PLAIN, TEXT_COLUMNS));
         text.setText(lines + "\n\nrun " + run.folder().toAbsolutePath() + "\n", StandardCharsets.UTF_8.name());
         MimeMultipart parts = new MimeMultipart(text);
         Optional<Path> attached = mail.attach() ? Optional.of(Files.createTempDirectory("notice")) : Optional.empty();
         try {
             if (attached.isPresent()) {
-                new ReportJob(run, FindingFilter.ALL, mail.redact(), ROWS_ATTACHED)
+                new ReportJob(run, FindingFilter.ALL, redaction, ROWS_ATTACHED)
                         .write(Set.of(ReportJob.Form.HTML), attached.get());
                 MimeBodyPart page = new MimeBodyPart();
                 page.attachFile(attached.get().resolve("report.html").toFile(), "text/html; charset=utf-8", "base64");
@@ -153,11 +157,13 @@ public record Notifying(RunFolder run, Optional<RunSummary> before, Map<String, 
         settings.put("mail.smtp.connectiontimeout", millis);
         settings.put("mail.smtp.timeout", millis);
         settings.put("mail.smtp.writetimeout", millis);
-        if (mail.tls()) {
+        if (mail.tls() == Notice.Tls.STARTTLS) {
             settings.put("mail.smtp.starttls.enable", "true");
             settings.put("mail.smtp.starttls.required", "true");
-            settings.put("mail.smtp.ssl.checkserveridentity", "true");
+        } else if (mail.tls() == Notice.Tls.IMPLICIT) {
+            settings.put("mail.smtp.ssl.enable", "true");
         }
+        settings.put("mail.smtp.ssl.checkserveridentity", "true");
         if (mail.user().isEmpty()) {
             return Session.getInstance(settings);
         }

@@ -13,10 +13,13 @@ import sharptally.core.compare.PartKeeper;
 import sharptally.core.compare.Recheck;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
+import sharptally.core.finding.Finding;
 import sharptally.core.finding.FindingFilter;
+import sharptally.core.finding.FindingSink;
 import sharptally.core.match.TableMatch;
 import sharptally.core.place.Place;
 import sharptally.core.place.PlaceAccess;
+import sharptally.core.range.DamageRecount;
 import sharptally.engines.Engines;
 import sharptally.formats.run.AuditLog;
 import sharptally.formats.run.MatchSummary;
@@ -102,18 +105,28 @@ public record RecheckJob(RunFolder run, FindingFilter wanted, PlaceAccess source
                 }
                 checkShape(match, from, to);
                 String file = writer.nextFindingsFile(match);
+                DamageRecount damage = new DamageRecount(before.get().damage());
                 Recheck.Result result;
                 try (CompareJob.Watch watch = watcher.begin(match, before.get().differences());
                         PartKeeper.Sink sink = writer.findings(match, file)) {
-                    result = new Recheck(match, from, to, watch, stopAsked).run(each -> now.forEach(match, each), sink);
+                    result = new Recheck(match, from, to, watch, stopAsked)
+                            .run(each -> now.forEach(match, each), counted(sink, damage));
                 }
+
                 results.add(new OfMatch(
                         match.name(),
                         before.get().differences(),
                         result.healed(),
                         result.still(),
                         result.changedAgain()));
-                summaries.set(summaries.indexOf(before.get()), before.get().after(match, result, file));
+                summaries.set(
+                        summaries.indexOf(before.get()),
+                        before.get()
+                                .after(
+                                        match,
+                                        result,
+                                        file,
+                                        result.whole() ? result.found().damage() : damage.cells()));
                 if (!keep) {
                     writer.forget(file);
                 }
@@ -125,11 +138,28 @@ public record RecheckJob(RunFolder run, FindingFilter wanted, PlaceAccess source
         return results;
     }
 
+    private static FindingSink counted(FindingSink sink, DamageRecount damage) {
+        return new FindingSink() {
+            @Override
+            public void accept(Finding finding) {
+                damage.add(finding.key());
+                sink.accept(finding);
+            }
+
+            @Override
+            public void restart() {
+                // The match is compared whole then, which tells of damage itself.
+                sink.restart();
+            }
+        };
+    }
+
     private void keep(RunSummary before, List<OfMatch> results, List<MatchSummary> summaries, RunWriter writer) {
         long healed = results.stream().mapToLong(OfMatch::healed).sum();
         long still = results.stream().mapToLong(OfMatch::still).sum();
         long changed = results.stream().mapToLong(OfMatch::changedAgain).sum();
         String at = Instant.now().truncatedTo(ChronoUnit.SECONDS).toString();
+        writer.keepAsCompared(before);
         writer.writeSummary(before.with(
                 summaries,
                 "rechecked at " + at + ": " + healed + " healed, " + still + " still so, " + changed

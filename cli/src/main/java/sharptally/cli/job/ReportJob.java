@@ -26,7 +26,7 @@ import sharptally.report.findings.Redaction;
 import sharptally.report.page.Report;
 
 /** Writes reports of a run. No half-written file is left. */
-public record ReportJob(RunFolder run, FindingFilter filter, boolean redact, long rows) {
+public record ReportJob(RunFolder run, FindingFilter filter, Redaction redaction, long rows) {
     private static final int RUNS_IN_CHART = 12;
 
     /** The forms of a report. */
@@ -47,7 +47,6 @@ public record ReportJob(RunFolder run, FindingFilter filter, boolean redact, lon
      * @throws ToolException when one can't be written
      */
     public List<Path> write(Set<Form> forms, Path folder) {
-        Redaction redaction = redact ? Redaction.hiding() : Redaction.none();
         Report report = new Report(run, filter, redaction, rows, earlier());
         List<Path> written = new ArrayList<>();
         boolean csv = forms.contains(Form.CSV);
@@ -88,7 +87,7 @@ public record ReportJob(RunFolder run, FindingFilter filter, boolean redact, lon
                         other -> other.summary().isOfSameJob(run.summary())
                                 && other.summary().run().compareTo(run.summary().run()) <= 0)
                 .stream()
-                .map(RunFolder::summary)
+                .map(each -> each.asCompared().summary())
                 .toList();
         return all.subList(Math.max(0, all.size() - RUNS_IN_CHART), all.size());
     }

@@ -96,8 +96,9 @@ public record MatchSummary(
      * The same after its differing rows were looked at again.
      *
      * @param file where the findings of now are
+     * @param damageLeft where in the key range rows still differ
      */
-    public MatchSummary after(TableMatch match, Recheck.Result again, String file) {
+    public MatchSummary after(TableMatch match, Recheck.Result again, String file, List<Damage.Cell> damageLeft) {
         Counts now = again.found().counts();
         Counts all = again.whole()
                 ? now
@@ -107,7 +108,7 @@ public record MatchSummary(
                         same - again.sameBefore() + now.same(),
                         now.findings(),
                         now.perPair());
-        Outcome outcome = new Outcome(all, method, again.found().elapsed(), List.of(), damage);
+        Outcome outcome = new Outcome(all, method, again.found().elapsed(), List.of(), damageLeft);
         MatchSummary fresh = of(new MatchResult(match, Optional.of(outcome), Optional.empty()), file);
         return new MatchSummary(
                 name,
@@ -133,7 +134,40 @@ public record MatchSummary(
                 failure,
                 fresh.exitCode,
                 file,
-                damage);
+                damageLeft);
+    }
+
+    /** The same counts with other details. */
+    public MatchSummary with(
+            List<ColumnSummary> otherDiffering,
+            List<String> otherNotes,
+            Optional<String> otherFailure,
+            List<Damage.Cell> otherDamage) {
+        return new MatchSummary(
+                name,
+                source,
+                target,
+                state,
+                method,
+                seconds,
+                key,
+                columns,
+                sourceRows,
+                targetRows,
+                same,
+                changed,
+                missing,
+                extra,
+                repeated,
+                otherDiffering,
+                sameByRule,
+                shape,
+                otherNotes,
+                notCompared,
+                otherFailure,
+                exitCode,
+                findings,
+                otherDamage);
     }
 
     private static int exitCode(MatchResult result, Counts counts) {

@@ -24,6 +24,9 @@ import sharptally.formats.value.FindingJson;
 
 /** A run folder, opened for reading. */
 public final class RunFolder implements FindingReader {
+    /** The summary of a run whose rows were looked at again, as the comparison left it. */
+    static final String AS_COMPARED = "compared.json";
+
     private final Path folder;
     private final RunSummary summary;
     private final List<TableMatch> matches;
@@ -127,6 +130,19 @@ public final class RunFolder implements FindingReader {
     static ToolException unreadable(Path where, String why, IOException e) {
         return new ToolException(
                 ErrorKind.SHEET, "can't read the run folder", where + " (" + why + ")", "compare again", e);
+    }
+
+    /** The run as the comparison left it, whatever was found when its rows were looked at again. */
+    public RunFolder asCompared() {
+        Path file = folder.resolve(AS_COMPARED);
+        if (!Files.isRegularFile(file)) {
+            return this;
+        }
+        try {
+            return new RunFolder(folder, Json.MAPPER.readValue(file.toFile(), RunSummary.class), matches);
+        } catch (IOException e) {
+            throw unreadable(file, String.valueOf(e.getMessage()), e);
+        }
     }
 
     public Path folder() {

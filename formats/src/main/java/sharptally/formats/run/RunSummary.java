@@ -63,6 +63,16 @@ public record RunSummary(
     public RunSummary with(List<MatchSummary> others, String note) {
         List<String> more = new java.util.ArrayList<>(notes);
         more.add(note);
+        return with(others, more, totals, checks, narrowed);
+    }
+
+    /** The same run with other details. */
+    public RunSummary with(
+            List<MatchSummary> otherMatches,
+            List<String> otherNotes,
+            List<TotalsResult> otherTotals,
+            List<CheckResult> otherChecks,
+            List<String> otherNarrowed) {
         return new RunSummary(
                 format,
                 tool,
@@ -77,13 +87,13 @@ public record RunSummary(
                 target,
                 targetAddress,
                 targetProduct,
-                others,
+                otherMatches,
                 sourceOnly,
                 targetOnly,
-                more,
-                totals,
-                checks,
-                narrowed);
+                otherNotes,
+                otherTotals,
+                otherChecks,
+                otherNarrowed);
     }
 
     /** Whether the findings are those of a later look at the rows, and not of the comparison itself. */

@@ -79,6 +79,15 @@ public final class RunWriter {
         write("sheet.yaml", out -> out.write(yaml.getBytes(java.nio.charset.StandardCharsets.UTF_8)));
     }
 
+    /**
+     * Keeps the summary as the comparison left it, before rows that it found are looked at again. Done once for a run.
+     */
+    public void keepAsCompared(RunSummary summary) {
+        if (!Files.exists(folder.resolve(RunFolder.AS_COMPARED))) {
+            write(RunFolder.AS_COMPARED, out -> Json.MAPPER.writeValue(out, summary));
+        }
+    }
+
     /** Stores the summary as it is so far. */
     public void writeSummary(RunSummary summary) {
         write("run.json", out -> Json.MAPPER.writeValue(out, summary));

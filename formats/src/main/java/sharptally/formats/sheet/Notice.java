@@ -10,8 +10,9 @@ import java.util.Optional;
  * @param when of which results
  * @param mail by mail
  * @param post by an HTTP POST of the run's summary as JSON, to this URL
+ * @param redact whether values are hidden in it
  */
-public record Notice(When when, Optional<Mail> mail, Optional<String> post) {
+public record Notice(When when, Optional<Mail> mail, Optional<String> post, boolean redact) {
     /** Of which results somebody is told. */
     public enum When {
         /** The verdict or the number of differences is another one than that of the run before. */
@@ -26,24 +27,35 @@ public record Notice(When when, Optional<Mail> mail, Optional<String> post) {
         }
     }
 
+    /** How the connection to a mail server is made secret. */
+    public enum Tls {
+        NONE,
+        /** It begins open and must then become encrypted. */
+        STARTTLS,
+        /** It is encrypted from its beginning. */
+        IMPLICIT;
+
+        @Override
+        public String toString() {
+            return name().toLowerCase(Locale.ROOT);
+        }
+    }
+
     /**
      * A mail with the result, the page attached.
      *
      * @param server host and port of an SMTP server
-     * @param tls whether the connection must become encrypted (STARTTLS)
      * @param user by whom the server is asked, with the password that an environment variable holds
      * @param attach whether the page is attached
-     * @param redact whether values are hidden on it
      */
     public record Mail(
             String server,
-            boolean tls,
+            Tls tls,
             String from,
             List<String> to,
             Optional<String> user,
             Optional<String> passwordVariable,
-            boolean attach,
-            boolean redact) {
+            boolean attach) {
         public Mail {
             to = List.copyOf(to);
         }

@@ -7,23 +7,19 @@ import java.util.Optional;
 import java.util.Set;
 import org.yaml.snakeyaml.nodes.Node;
 import sharptally.formats.sheet.Notice.Mail;
+import sharptally.formats.sheet.Notice.Tls;
 import sharptally.formats.sheet.Notice.When;
 
 /** Reads the entries of {@code notify}. */
 final class NoticeReader {
-    private static final Set<String> KEYS = new LinkedHashSet<>(List.of("when", "mail", "post"));
+    private static final Set<String> KEYS = new LinkedHashSet<>(List.of("when", "mail", "post", "redact"));
 
     private NoticeReader() {}
 
     /** Empty where something is wrong, which is noted. */
     static Optional<Notice> read(YamlMap.Context context, Node node) {
         YamlMap map = YamlMap.of(context, node, KEYS);
-        When when = map.read(
-                        "when",
-                        text -> Arrays.stream(When.values())
-                                .filter(w -> w.toString().equals(text))
-                                .findFirst(),
-                        "change, failure or always")
+        When when = map.read("when", text -> named(When.values(), text), "change, failure or always")
                 .orElse(When.ALWAYS);
         Optional<String> post = map.read(
                 "post",
@@ -34,9 +30,10 @@ final class NoticeReader {
         }
         return Optional.of(new Notice(
                 when,
-                map.map("mail", "server", "tls", "from", "to", "user", "password-variable", "attach", "redact")
+                map.map("mail", "server", "tls", "from", "to", "user", "password-variable", "attach")
                         .map(NoticeReader::mail),
-                post));
+                post,
+                is(map, "redact", false)));
     }
 
     private static Mail mail(YamlMap map) {
@@ -55,13 +52,17 @@ final class NoticeReader {
         }
         return new Mail(
                 server.orElse(""),
-                is(map, "tls", false),
+                map.read("tls", text -> named(Tls.values(), text), "none, starttls or implicit")
+                        .orElse(Tls.NONE),
                 map.requiredText("from").orElse(""),
                 to,
                 map.text("user").filter(u -> map.has("user")),
                 map.text("password-variable").filter(p -> map.has("password-variable")),
-                is(map, "attach", true),
-                is(map, "redact", false));
+                is(map, "attach", true));
+    }
+
+    private static <E extends Enum<E>> Optional<E> named(E[] all, String text) {
+        return Arrays.stream(all).filter(e -> e.toString().equals(text)).findFirst();
     }
 
     private static boolean is(YamlMap map, String key, boolean otherwise) {

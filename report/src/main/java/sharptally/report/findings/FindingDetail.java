@@ -21,13 +21,15 @@ final class FindingDetail implements FindingFormat {
     private static final int MARGIN = 10;
 
     private final FindingFilter filter;
+    private final Redaction redaction;
     private final Style style;
     private final int columns;
     private final PrintWriter out;
     private boolean begun;
 
-    FindingDetail(FindingFilter filter, Style style, int columns, PrintWriter out) {
+    FindingDetail(FindingFilter filter, Redaction redaction, Style style, int columns, PrintWriter out) {
         this.filter = filter;
+        this.redaction = redaction;
         this.style = style;
         this.columns = columns;
         this.out = out;
@@ -59,6 +61,13 @@ final class FindingDetail implements FindingFormat {
             folded(
                     "  " + name + "  ",
                     values.shown(values.source().or(values::target).orElseThrow()));
+            return;
+        }
+        if (redaction.isHiding()) {
+            // Marks are no values: they have no cause, and no part in which they differ.
+            out.println("  " + name);
+            folded("    source  ", values.shown(values.source().get()));
+            folded("    target  ", values.shown(values.target().get()));
             return;
         }
         String cause = LikelyCause.of(

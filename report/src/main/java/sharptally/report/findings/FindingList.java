@@ -47,7 +47,14 @@ public final class FindingList {
      * @param columns width of the terminal, for text
      */
     public static Listed write(
-            RunFolder run, FindingFilter filter, Form form, long limit, Style style, int columns, OutputStream out) {
+            RunFolder run,
+            FindingFilter filter,
+            Redaction redaction,
+            Form form,
+            long limit,
+            Style style,
+            int columns,
+            OutputStream out) {
         try {
             return switch (form) {
                 case TEXT, PIVOT, DETAIL -> {
@@ -56,13 +63,13 @@ public final class FindingList {
                             ? new FindingText(filter, style, columns, writer)
                             : form == Form.PIVOT
                                     ? new FindingPivot(filter, style, columns, writer)
-                                    : new FindingDetail(filter, style, columns, writer);
-                    Listed listed = list(run, filter, limit, format);
+                                    : new FindingDetail(filter, redaction, style, columns, writer);
+                    Listed listed = list(run, filter, redaction, limit, format);
                     writer.flush();
                     yield listed;
                 }
-                case CSV -> list(run, filter, limit, new FindingCsv(filter, out));
-                case JSONL -> list(run, filter, limit, new FindingLines(out));
+                case CSV -> list(run, filter, redaction, limit, new FindingCsv(filter, out));
+                case JSONL -> list(run, filter, redaction, limit, new FindingLines(out));
             };
         } catch (IOException e) {
             throw new UncheckedIOException(e);
@@ -70,9 +77,10 @@ public final class FindingList {
     }
 
     /** One row with its whole values, as lines for a terminal. */
-    public static void detail(TableMatch match, Finding finding, Style style, int columns, OutputStream out) {
+    public static void detail(
+            TableMatch match, Finding finding, Redaction redaction, Style style, int columns, OutputStream out) {
         PrintWriter writer = new PrintWriter(out, false, java.nio.charset.StandardCharsets.UTF_8);
-        new FindingDetail(FindingFilter.ALL, style, columns, writer).finding(match, finding);
+        new FindingDetail(FindingFilter.ALL, redaction, style, columns, writer).finding(match, redaction.of(finding));
         writer.flush();
     }
 
@@ -90,7 +98,8 @@ public final class FindingList {
                 .collect(Collectors.joining(", "));
     }
 
-    private static Listed list(RunFolder run, FindingFilter filter, long limit, FindingFormat format)
+    private static Listed list(
+            RunFolder run, FindingFilter filter, Redaction redaction, long limit, FindingFormat format)
             throws IOException {
         long[] all = {0};
         long[] shown = {0};
@@ -111,7 +120,7 @@ public final class FindingList {
                         begun[0] = true;
                         format.begin(match);
                     }
-                    format.finding(match, finding);
+                    format.finding(match, redaction.of(finding));
                 } catch (IOException e) {
                     throw new UncheckedIOException(e);
                 }

@@ -29,11 +29,12 @@ public final class FindingTables {
                 .writer()
                 .writeValues(out);
         lines.write(List.of("kind", "key", "column", "source", "target"));
-        run.forEach(match, finding -> {
-            if (!filter.wants(match, finding)) {
+        run.forEach(match, found -> {
+            if (!filter.wants(match, found)) {
                 return;
             }
-            String key = safe(redaction.of(FindingFilter.keyText(finding.key())));
+            Finding finding = redaction.of(found);
+            String key = safe(FindingFilter.keyText(finding.key()));
             String kind = finding.kind().word();
             try {
                 if (finding instanceof Finding.Repeated repeated) {
@@ -49,8 +50,8 @@ public final class FindingTables {
                             kind,
                             key,
                             safe(values.column()),
-                            safe(redaction.of(values.source().map(values::shown).orElse(""))),
-                            safe(redaction.of(values.target().map(values::shown).orElse("")))));
+                            safe(values.source().map(values::shown).orElse("")),
+                            safe(values.target().map(values::shown).orElse(""))));
                 }
             } catch (IOException e) {
                 throw new UncheckedIOException(e);

@@ -3,11 +3,11 @@ package sharptally.report.findings;
 import com.fasterxml.jackson.core.JsonFactoryBuilder;
 import com.fasterxml.jackson.core.JsonGenerator;
 import com.fasterxml.jackson.core.json.JsonWriteFeature;
-import com.fasterxml.jackson.databind.JsonNode;
 import java.io.IOException;
 import java.io.StringWriter;
 import java.io.UncheckedIOException;
 import java.util.List;
+import java.util.Optional;
 import sharptally.core.finding.Finding;
 import sharptally.core.finding.FindingFilter;
 import sharptally.core.match.TableMatch;
@@ -43,7 +43,8 @@ public record PageRows(String json, long shown, long all) {
                 run.forEach(match, finding -> {
                     if (filter.wants(match, finding) && all[0]++ < limit) {
                         shown[0]++;
-                        write(out, place, match, form, finding, filter, redaction);
+                        Optional<FindingJson> identity = redaction.isHiding() ? Optional.empty() : Optional.of(form);
+                        write(out, place, match, identity, redaction.of(finding), filter);
                     }
                 });
             }
@@ -58,20 +59,18 @@ public record PageRows(String json, long shown, long all) {
             JsonGenerator out,
             int place,
             TableMatch match,
-            FindingJson form,
+            Optional<FindingJson> form,
             Finding finding,
-            FindingFilter filter,
-            Redaction redaction) {
+            FindingFilter filter) {
         try {
             out.writeStartArray();
             out.writeNumber(place);
             out.writeString(finding.kind().word());
-            out.writeString(redaction.of(FindingFilter.keyText(finding.key())));
-            if (redaction.isHiding() || finding instanceof Finding.Repeated) {
+            out.writeString(FindingFilter.keyText(finding.key()));
+            if (form.isEmpty() || finding instanceof Finding.Repeated) {
                 out.writeNull();
             } else {
-                JsonNode identity = form.identity(finding);
-                out.writeString(identity.toString());
+                out.writeString(form.get().identity(finding).toString());
             }
             out.writeStartArray();
             if (finding instanceof Finding.Repeated repeated) {
@@ -81,8 +80,8 @@ public record PageRows(String json, long shown, long all) {
                 column(
                         out,
                         values.column(),
-                        redaction.of(values.source().map(values::shown).orElse("-")),
-                        redaction.of(values.target().map(values::shown).orElse("-")));
+                        values.source().map(values::shown).orElse("-"),
+                        values.target().map(values::shown).orElse("-"));
             }
             out.writeEndArray();
             out.writeEndArray();

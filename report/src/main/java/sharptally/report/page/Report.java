@@ -21,6 +21,7 @@ import sharptally.formats.run.RunFolder;
 import sharptally.formats.run.RunState;
 import sharptally.formats.run.RunSummary;
 import sharptally.report.findings.ColumnCauses;
+import sharptally.report.findings.HiddenRun;
 import sharptally.report.findings.PageRows;
 import sharptally.report.findings.Redaction;
 import sharptally.report.text.Figures;
@@ -55,6 +56,7 @@ public final class Report {
     }
 
     private final RunFolder run;
+    private final RunSummary summary;
     private final FindingFilter filter;
     private final Redaction redaction;
     private final long rows;
@@ -66,6 +68,7 @@ public final class Report {
      */
     public Report(RunFolder run, FindingFilter filter, Redaction redaction, long rows, List<RunSummary> earlier) {
         this.run = run;
+        this.summary = HiddenRun.of(run.summary(), redaction);
         this.filter = filter;
         this.redaction = redaction;
         this.rows = rows;
@@ -112,7 +115,6 @@ public final class Report {
     }
 
     private Map<String, Object> model() {
-        RunSummary summary = run.summary();
         Map<String, Object> model = new LinkedHashMap<>();
         List<String> verdict = RunText.verdict(summary);
         model.put("verdict", verdict.get(verdict.size() - 1));
@@ -128,21 +130,17 @@ public final class Report {
         model.put("target", summary.target());
         model.put("targetProduct", summary.targetProduct());
         model.put("redacted", redaction.isHiding());
-        List<ColumnCauses> causes = ColumnCauses.of(run, filter);
+        List<ColumnCauses> causes = redaction.ofColumns(ColumnCauses.of(run, filter));
         model.put(
                 "tables",
                 summary.matches().stream().map(match -> table(match, causes)).toList());
         model.put("columns", columns(causes));
         model.put("anyRepeated", summary.matches().stream().anyMatch(m -> m.repeated() > 0));
-        model.put("notes", notes(summary));
+        model.put("notes", RunText.notes(summary));
         model.put("rules", rules(summary));
-        // Totals are values themselves, and of few rows they give these away.
         model.put(
                 "totals",
-                redaction.isHiding()
-                        ? ""
-                        : String.join("\n", TotalsText.lines(summary, Style.PLAIN, true))
-                                .strip());
+                String.join("\n", TotalsText.lines(summary, Style.PLAIN, true)).strip());
         model.put("history", history());
         return model;
     }
@@ -151,7 +149,7 @@ public final class Report {
         return exitCode == 0 ? "same" : exitCode == 1 ? "different" : "unproved";
     }
 
-    private Map<String, Object> table(MatchSummary match, List<ColumnCauses> causes) {
+    private static Map<String, Object> table(MatchSummary match, List<ColumnCauses> causes) {
         Map<String, Object> table = new LinkedHashMap<>();
         table.put("name", match.name());
         table.put("target", match.target());
@@ -182,16 +180,12 @@ public final class Report {
                         .filter(c ->
                                 c.table().equals(match.name()) && !c.causes().isEmpty())
                         .limit(2)
-                        .map(c -> c.column() + ": " + words(c.causes().get(0)))
+                        .map(c -> c.column() + ": " + c.causes().get(0).words())
                         .toList());
         table.put("method", match.method());
         table.put("seconds", Figures.seconds(match.seconds()));
         table.put("time", match.seconds());
-        table.put(
-                "failure",
-                match.failure()
-                        .map(f -> redaction.isHiding() ? "the reason is hidden" : f)
-                        .orElse(""));
+        table.put("failure", match.failure().orElse(""));
         table.put("strip", strip(match.damage()));
         return table;
     }
@@ -200,7 +194,7 @@ public final class Report {
         return String.format(Locale.ROOT, "%.2f", 100.0 * part / Math.max(1, whole));
     }
 
-    private Map<String, Object> strip(List<Damage.Cell> damage) {
+    private static Map<String, Object> strip(List<Damage.Cell> damage) {
         if (damage.stream().noneMatch(c -> c.differing() > 0)) {
             return Map.of("cells", List.of(), "from", "", "to", "");
         }
@@ -237,12 +231,12 @@ public final class Report {
         return level;
     }
 
-    private String key(List<Value> key) {
+    private static String key(List<Value> key) {
         String text = String.join(",", key.stream().map(Value::toString).toList());
-        return redaction.of(TextWidth.harmless(text.isEmpty() ? "start" : text));
+        return TextWidth.harmless(text.isEmpty() ? "start" : text);
     }
 
-    private List<Map<String, Object>> columns(List<ColumnCauses> causes) {
+    private static List<Map<String, Object>> columns(List<ColumnCauses> causes) {
         return causes.stream()
                 .map(c -> {
                     Map<String, Object> column = new LinkedHashMap<>();
@@ -255,45 +249,14 @@ public final class Report {
                             "causes",
                             c.causes().stream()
                                     .limit(3)
-                                    .map(cause -> shown(cause, c.rows()))
+                                    .map(cause -> cause.shown(c.rows()))
                                     .toList());
-                    column.put("key", redaction.of(c.key()));
-                    column.put("source", redaction.of(TextWidth.cut(c.source(), 80)));
-                    column.put("target", redaction.of(TextWidth.cut(c.target(), 80)));
+                    column.put("key", c.key());
+                    column.put("source", TextWidth.cut(c.source(), 80));
+                    column.put("target", TextWidth.cut(c.target(), 80));
                     return column;
                 })
                 .toList();
-    }
-
-    private List<String> notes(RunSummary summary) {
-        // What narrowed a run, and what was noted while it was read, may name values.
-        boolean hiding = redaction.isHiding();
-        List<String> notes = new ArrayList<>(hiding ? List.of() : summary.narrowed());
-        if (hiding && !summary.narrowed().isEmpty()) {
-            notes.add("only some rows were compared; by what they were chosen is hidden");
-        }
-        notes.addAll(hiding ? List.of() : summary.notes());
-        summary.sourceOnly().forEach(t -> notes.add("table " + t + " is in the source only: not compared"));
-        summary.targetOnly().forEach(t -> notes.add("table " + t + " is in the target only: not compared"));
-        for (MatchSummary match : summary.matches()) {
-            match.notCompared().forEach(n -> notes.add(match.name() + ": NOT COMPARED: " + n));
-            match.shape().forEach(n -> notes.add(match.name() + ": " + n));
-            if (!hiding) {
-                match.notes().forEach(n -> notes.add(match.name() + ": " + n));
-            }
-        }
-        return notes;
-    }
-
-    /** An amount tells of the values. */
-    private String words(ColumnCauses.Cause cause) {
-        return redaction.isHiding()
-                ? cause.words().replaceFirst("^off by [-+][0-9.]+$", "off by a number")
-                : cause.words();
-    }
-
-    private String shown(ColumnCauses.Cause cause, long of) {
-        return new ColumnCauses.Cause(words(cause), cause.rows()).shown(of);
     }
 
     private static List<String> rules(RunSummary summary) {

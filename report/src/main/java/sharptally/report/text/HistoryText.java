@@ -3,6 +3,7 @@ package sharptally.report.text;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import java.util.OptionalLong;
 import java.util.function.ToLongFunction;
 import sharptally.formats.run.MatchSummary;
 import sharptally.formats.run.RunState;
@@ -29,9 +30,11 @@ public final class HistoryText {
     /**
      * A run and what is new in it.
      *
+     * @param run as the comparison left it
      * @param moved since the run before; empty for the first one, and where one of both did not go to its end
+     * @param left differences that were left when its rows were last looked at again; empty where they never were
      */
-    public record Line(RunSummary run, Optional<Moved> moved) {}
+    public record Line(RunSummary run, Optional<Moved> moved, OptionalLong left) {}
 
     /**
      * @param runs in the order in which they began
@@ -46,8 +49,9 @@ public final class HistoryText {
                 Align.RIGHT,
                 Align.RIGHT,
                 Align.RIGHT,
+                Align.RIGHT,
                 Align.RIGHT);
-        table.heading("run", "verdict", "changed", "missing", "extra", "new", "healed", "stayed", "time");
+        table.heading("run", "verdict", "changed", "missing", "extra", "new", "healed", "stayed", "left", "time");
         for (Line line : runs) {
             RunSummary run = line.run();
             table.row(List.of(
@@ -59,6 +63,9 @@ public final class HistoryText {
                     moved(line, Moved::appeared),
                     moved(line, Moved::healed),
                     moved(line, Moved::stayed),
+                    line.left().isPresent()
+                            ? count(line.left().getAsLong(), Meaning.NONE)
+                            : new Cell("-", Meaning.QUIET),
                     new Cell(Figures.seconds(run.seconds()), Meaning.QUIET)));
         }
         List<String> lines = new ArrayList<>(table.lines(style));
@@ -75,10 +82,9 @@ public final class HistoryText {
         if (run.state() != RunState.COMPLETE) {
             return new Cell("not finished", Meaning.CHANGED);
         }
-        String later = run.isRechecked() ? " now" : "";
         return switch (run.exitCode()) {
-            case 0 -> new Cell("same" + later, Meaning.GOOD);
-            case 1 -> new Cell("different" + later, Meaning.CHANGED);
+            case 0 -> new Cell("same", Meaning.GOOD);
+            case 1 -> new Cell("different", Meaning.CHANGED);
             default -> new Cell("not proved", Meaning.CHANGED);
         };
     }

@@ -69,7 +69,8 @@ public final class RunText {
         lines.add("");
     }
 
-    private void notes() {
+    /** What is worth knowing of a run and of its matches, a sentence each. */
+    public static List<String> notes(RunSummary run) {
         List<String> notes = new ArrayList<>(run.narrowed());
         notes.addAll(run.notes());
         run.sourceOnly().forEach(t -> notes.add("table " + t + " is in the source only: not compared"));
@@ -79,6 +80,11 @@ public final class RunText {
             match.notes().forEach(n -> notes.add(match.name() + ": " + n));
             match.notCompared().forEach(n -> notes.add(match.name() + ": NOT COMPARED: " + n));
         }
+        return notes;
+    }
+
+    private void notes() {
+        List<String> notes = notes(run);
         if (!notes.isEmpty()) {
             lines.add(style.paint("notes", Meaning.HEADING));
             notes.forEach(n -> lines.add("  " + TextWidth.harmless(n)));

@@ -40,8 +40,13 @@ final class StripText {
         return MARKS.charAt(mark);
     }
 
+    /** As ranges of keys are written; empty for the start. */
+    static String key(List<Value> key) {
+        return key.stream().map(Value::toString).collect(Collectors.joining(","));
+    }
+
     private static String shown(List<Value> key) {
-        String text = key.stream().map(Value::toString).collect(Collectors.joining(","));
+        String text = key(key);
         return TextWidth.cut(TextWidth.harmless(text.isEmpty() ? "start" : text), MAX_KEY_WIDTH);
     }
 }
