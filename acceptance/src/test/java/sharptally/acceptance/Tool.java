@@ -8,6 +8,7 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
+import java.util.Map;
 import java.util.concurrent.CompletableFuture;
 import java.util.concurrent.TimeUnit;
 import java.util.stream.Stream;
@@ -44,6 +45,15 @@ record Tool(Path folder) {
                 new ArrayList<>(List.of(home().resolve("bin/sharp-tally").toString()));
         command.addAll(Arrays.asList(arguments));
         return process(folder, input, command);
+    }
+
+    /** The same with more in its environment. */
+    Result with(Map<String, String> environment, String... arguments) {
+        List<String> command = new ArrayList<>(List.of("env"));
+        environment.forEach((name, value) -> command.add(name + "=" + value));
+        command.add(home().resolve("bin/sharp-tally").toString());
+        command.addAll(Arrays.asList(arguments));
+        return process(folder, "", command);
     }
 
     /** Any program, its streams captured; fails when it takes over two minutes. */

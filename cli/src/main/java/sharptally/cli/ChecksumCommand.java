@@ -111,7 +111,12 @@ final class ChecksumCommand implements Callable<Integer> {
             CompareCommand.printJson(screen, result, Json.MAPPER);
         } else {
             screen.print(ChecksumText.lines(
-                    result.here(), result.there(), result.differing(), result.remarks(), screen.style()));
+                    result.here(),
+                    result.there(),
+                    result.differing(),
+                    result.remarks(),
+                    screen.style(),
+                    screen.columns()));
             out.ifPresent(file -> screen.print(List.of("written to " + file)));
         }
         return result.differing().isEmpty() ? 0 : 1;

@@ -255,7 +255,7 @@ final class CompareCommand implements Callable<Integer> {
             return;
         }
         for (CompareJob.Explained one : all) {
-            screen.print(ChoiceText.lines(one.match(), one.choice(), screen.style()));
+            screen.print(ChoiceText.lines(one.match(), one.choice(), screen.style(), screen.columns()));
         }
     }
 

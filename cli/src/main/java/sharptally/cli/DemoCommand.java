@@ -21,6 +21,8 @@ import sharptally.report.text.Style.Meaning;
             "It makes them first: a tide-gauge archive and the place that it moved to."
         },
         mixinStandardHelpOptions = true,
+        exitCodeListHeading = "%nExit codes:%n",
+        exitCodeList = {"0:played", "5:can't be written"},
         footer = {"", "Example: sharp-tally demo --folder tide-demo"})
 final class DemoCommand implements Callable<Integer> {
     /** What stands in a folder that an earlier demo made. */

@@ -61,8 +61,7 @@ final class HelpPage {
         }
         return String.format("%n")
                 + layout
-                + String.format(
-                        "%nAlso --stack and --driver-jar=JAR, more on all of them in the manual (sharp-tally manual)%n");
+                + String.format("%nAlso --stack and --driver-jar=JAR. More on each option: sharp-tally manual%n");
     }
 
     private static Text[][] ofOption(OptionSpec option, IParamLabelRenderer label, ColorScheme scheme) {

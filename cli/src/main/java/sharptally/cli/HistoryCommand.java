@@ -70,7 +70,7 @@ final class HistoryCommand implements Callable<Integer> {
             CompareCommand.printJson(screen, lines, sharptally.formats.run.Json.MAPPER);
             return 0;
         }
-        screen.print(HistoryText.lines(lines, screen.style()));
+        screen.print(HistoryText.lines(lines, screen.style(), screen.columns()));
         return 0;
     }
 

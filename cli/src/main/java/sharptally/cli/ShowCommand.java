@@ -160,7 +160,7 @@ final class ShowCommand implements Callable<Integer> {
                             .toList());
             return 0;
         }
-        List<String> lines = RangeText.lines(matches, screen.style());
+        List<String> lines = RangeText.lines(matches, screen.style(), screen.columns());
         screen.print(
                 lines.isEmpty()
                         ? List.of("no stretch of a key range that differs in run "
@@ -176,7 +176,7 @@ final class ShowCommand implements Callable<Integer> {
                     ErrorKind.USAGE, "the run has no totals", whole.folder().toString(), "see sharp-tally totals");
         }
         if (form.isForPeople()) {
-            screen.print(TotalsText.lines(run, screen.style(), true));
+            screen.print(TotalsText.lines(run, screen.style(), screen.columns(), true));
             screen.print(List.of(TotalsText.verdict(run, screen.style())));
         } else {
             CompareCommand.printJson(screen, Map.of("totals", run.totals(), "checks", run.checks()), Json.MAPPER);

@@ -21,6 +21,8 @@ import sharptally.report.text.SurveyText;
         name = "survey",
         description = "Looks at a place: its tables, or the columns of one table.",
         mixinStandardHelpOptions = true,
+        exitCodeListHeading = "%nExit codes:%n",
+        exitCodeList = {"0:looked at", "2:bad usage, or no such table", "3:the place can't be reached or read"},
         footer = {"", "Example: sharp-tally survey sqlite:old.db#station"})
 final class SurveyCommand implements Callable<Integer> {
     private final Screen screen;
@@ -41,7 +43,8 @@ final class SurveyCommand implements Callable<Integer> {
         Address address = access.label();
         try (Place opened = Engines.of(access.address()).open(access)) {
             if (address.table().isPresent()) {
-                screen.print(SurveyText.columns(opened.describe(address.table().get()), screen.style()));
+                screen.print(
+                        SurveyText.columns(opened.describe(address.table().get()), screen.style(), screen.columns()));
                 return 0;
             }
             List<SurveyText.Surveyed> tables = new ArrayList<>();
@@ -49,7 +52,12 @@ final class SurveyCommand implements Callable<Integer> {
                 tables.add(survey(opened, table));
             }
             screen.print(SurveyText.tables(
-                    opened.address().toString(), opened.product(), opened.facts(), tables, screen.style()));
+                    opened.address().toString(),
+                    opened.product(),
+                    opened.facts(),
+                    tables,
+                    screen.style(),
+                    screen.columns()));
             return 0;
         }
     }

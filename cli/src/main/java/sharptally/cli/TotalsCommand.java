@@ -156,7 +156,7 @@ final class TotalsCommand implements Callable<Integer> {
             CompareCommand.printJson(screen, summary, Json.MAPPER);
             return;
         }
-        screen.print(TotalsText.lines(summary, screen.style(), all));
+        screen.print(TotalsText.lines(summary, screen.style(), screen.columns(), all));
         screen.print(List.of(TotalsText.verdict(summary, screen.style()), "run " + run.folder()));
     }
 

@@ -177,7 +177,8 @@ class TextTest {
                         "b.name                  2     100.0 %  7    'a'     'b'",
                         "                                       8    NULL    ''",
                         "",
-                        "b.name  1,204 values  same only by rule case",
+                        "the same only by a rule  values  rule",
+                        "b.name                    1,204  case",
                         "",
                         "not finished: d: reading broke off",
                         "nothing was proved");

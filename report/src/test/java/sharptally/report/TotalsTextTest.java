@@ -84,7 +84,7 @@ class TotalsTextTest {
                 List.of(
                         new CheckResult("target", "station", "rows >= 1000", Optional.of("1025"), true),
                         new CheckResult("source", "station", "max(id) < 5", Optional.empty(), false)));
-        assertThat(TotalsText.lines(run, Style.PLAIN, false))
+        assertThat(TotalsText.lines(run, Style.PLAIN, 160, false))
                 .containsExactly(
                         "table    source rows  target rows  groups  figures  differ",
                         "station        1,024        1,025       -        3       2",
@@ -106,7 +106,7 @@ class TotalsTextTest {
         assertThat(TotalsText.verdict(run, Style.PLAIN))
                 .isEqualTo("totals broken: 4 of 5 figures differ; 1 of 2 expectations broken");
         assertThat(run.exitCode()).isEqualTo(1);
-        assertThat(TotalsText.lines(run, Style.PLAIN, true))
+        assertThat(TotalsText.lines(run, Style.PLAIN, 160, true))
                 .anyMatch(l -> l.startsWith("sum(id)") && l.endsWith("same"));
     }
 
@@ -126,8 +126,8 @@ class TotalsTextTest {
         for (int i = 0; i < 100; i++) {
             lines.add(line(List.of("g" + i), "", "rows", "1", "2"));
         }
-        List<String> shown =
-                TotalsText.lines(run(List.of(totals("a", List.of("g"), 100, lines)), List.of()), Style.PLAIN, false);
+        List<String> shown = TotalsText.lines(
+                run(List.of(totals("a", List.of("g"), 100, lines)), List.of()), Style.PLAIN, 160, false);
         assertThat(shown).hasSize(66).contains("and 40 more figures, all in run.json");
     }
 }

@@ -1,6 +1,7 @@
 package sharptally.core.finding;
 
 import java.math.BigDecimal;
+import java.math.MathContext;
 import java.math.RoundingMode;
 import java.nio.charset.Charset;
 import java.nio.charset.StandardCharsets;
@@ -18,6 +19,9 @@ import sharptally.core.types.Value;
  */
 public final class LikelyCause {
     private static final int MAX_SCALE_STEPS = 9;
+    /** Digits of an amount that are told, so that noise counts as one cause. */
+    private static final MathContext TOLD = new MathContext(6);
+
     private static final int DIGITS_OF_NOISE = 6;
     private static final int MINUTES_OF_ZONE_STEP = 15;
     private static final int MAX_ZONE_HOURS = 26;
@@ -102,13 +106,17 @@ public final class LikelyCause {
             return "the same to " + DIGITS_OF_NOISE + " digits";
         }
         return "off by " + (off.signum() > 0 ? "+" : "")
-                + off.stripTrailingZeros().toPlainString();
+                + off.round(TOLD).stripTrailingZeros().toPlainString();
     }
 
     private static Optional<String> ofTimes(LocalDateTime source, LocalDateTime target) {
         Duration off = Duration.between(source, target);
         String sign = off.isNegative() ? "-" : "+";
         Duration size = off.abs();
+        if (size.isZero()) {
+            // They are told apart by a zone that one of them has.
+            return Optional.of("zone not applied");
+        }
         if (target.toLocalTime().toNanoOfDay() == 0 && source.toLocalDate().equals(target.toLocalDate())) {
             return Optional.of("time of day lost");
         }

@@ -42,7 +42,8 @@ class LikelyCauseTest {
         "2.349, 2.34, cut to 2 decimals",
         "7, 0, a value to zero",
         "1234567.125, 1234567.25, the same to 6 digits",
-        "7, 9, off by +2"
+        "7, 9, off by +2",
+        "7.00000012345678, 9.00000123456789, off by +2"
     })
     void ofNumbers(BigDecimal source, BigDecimal target, String cause) {
         assertThat(LikelyCause.of(Kind.DECIMAL, new Value.Decimal(source), new Value.Text(target.toPlainString())))
@@ -55,6 +56,7 @@ class LikelyCauseTest {
         "2026-03-29T02:30:00, 2026-03-28T20:45:00, off by -5:45 hours",
         "2026-03-29T02:30:00, 2026-03-29T00:00:00, time of day lost",
         "2026-03-29T02:30:00.250, 2026-03-29T02:30:00, fraction of a second",
+        "2026-03-29T02:30:00, 2026-03-29T02:30:00, zone not applied",
         "2026-03-29T02:30:00, 2026-04-01T02:30:00, off by +3 days"
     })
     void ofTimes(LocalDateTime source, LocalDateTime target, String cause) {

@@ -1,11 +1,15 @@
 package sharptally.report.findings;
 
+import java.math.BigDecimal;
+import java.math.MathContext;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
 import sharptally.core.finding.Finding;
 import sharptally.core.finding.FindingFilter;
 import sharptally.core.finding.FindingKind;
@@ -31,6 +35,10 @@ public record ColumnCauses(
         String key,
         String source,
         String target) {
+    private static final Pattern AMOUNT = Pattern.compile("off by ([-+][0-9.]+)");
+    /** Digits of the ends of a range of amounts. */
+    private static final MathContext ENDS_TOLD = new MathContext(3);
+
     private static final int MAX_CAUSES = 200;
     private static final int CAUSES_KEPT = 5;
 
@@ -58,6 +66,9 @@ public record ColumnCauses(
         final Map<String, Long> causes = new HashMap<>();
         FindingValues first;
         String key = "";
+        private long amounts;
+        private BigDecimal least = BigDecimal.ZERO;
+        private BigDecimal most = BigDecimal.ZERO;
 
         Counting(FindingValues first) {
             this.first = first;
@@ -69,8 +80,42 @@ public record ColumnCauses(
                             values.comparedAs(),
                             values.source().orElseThrow(),
                             values.target().orElseThrow())
-                    .filter(words -> causes.size() < MAX_CAUSES || causes.containsKey(words))
-                    .ifPresent(words -> causes.merge(words, 1L, Long::sum));
+                    .ifPresent(this::add);
+        }
+
+        private void add(String words) {
+            Matcher amount = AMOUNT.matcher(words);
+            if (amount.matches()) {
+                BigDecimal off = new BigDecimal(amount.group(1));
+                amounts++;
+                least = amounts == 1 ? off : least.min(off);
+                most = amounts == 1 ? off : most.max(off);
+            }
+            if (causes.size() < MAX_CAUSES || causes.containsKey(words)) {
+                causes.merge(words, 1L, Long::sum);
+            }
+        }
+
+        /** The causes; amounts of which none stands out are told together. */
+        List<Cause> all() {
+            List<Cause> all = new ArrayList<>();
+            boolean scattered = causes.entrySet().stream()
+                    .filter(c -> AMOUNT.matcher(c.getKey()).matches())
+                    .allMatch(c -> 2 * c.getValue() < amounts);
+            causes.forEach((words, of) -> {
+                if (!scattered || !AMOUNT.matcher(words).matches()) {
+                    all.add(new Cause(words, of));
+                }
+            });
+            if (scattered && amounts > 0) {
+                all.add(new Cause("off by " + signed(least) + " to " + signed(most), amounts));
+            }
+            return all;
+        }
+
+        private static String signed(BigDecimal amount) {
+            return (amount.signum() > 0 ? "+" : "")
+                    + amount.round(ENDS_TOLD).stripTrailingZeros().toPlainString();
         }
     }
 
@@ -98,8 +143,7 @@ public record ColumnCauses(
                         e.getKey(),
                         e.getValue().rows,
                         changed[0],
-                        e.getValue().causes.entrySet().stream()
-                                .map(c -> new Cause(c.getKey(), c.getValue()))
+                        e.getValue().all().stream()
                                 .sorted(Comparator.comparingLong(Cause::rows)
                                         .reversed()
                                         .thenComparing(Cause::words))

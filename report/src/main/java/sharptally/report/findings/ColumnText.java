@@ -17,6 +17,7 @@ public final class ColumnText {
     private static final int MAX_KEY = 20;
     private static final int MIN_VALUE = 12;
     private static final int CAUSES_SHOWN = 3;
+    private static final int WIDTH_OF_COUNTS = 20;
     private static final int WIDTH_OF_CAUSES = 34;
 
     private ColumnText() {}
@@ -47,7 +48,34 @@ public final class ColumnText {
                         Cell.of(first ? TextWidth.cut(column.target(), value) : "")));
             }
         }
-        return table.lines(style);
+        return table.fits(width) ? table.lines(style) : stacked(columns, style, width, names);
+    }
+
+    /** For a narrow screen: the example of a column below it. */
+    private static List<String> stacked(List<ColumnCauses> columns, Style style, int width, int names) {
+        List<String> lines = new ArrayList<>();
+        TextTable table = new TextTable(Align.LEFT, Align.RIGHT, Align.RIGHT, Align.LEFT);
+        table.heading("column", "rows", "of changed", "likely cause");
+        for (ColumnCauses column : columns) {
+            table.row(List.of(
+                    Cell.of(TextWidth.cut(name(column), MAX_NAME)),
+                    new Cell(Figures.count(column.rows()), Meaning.CHANGED),
+                    Cell.of(Figures.share(column.rows(), column.changed())),
+                    Cell.of(TextWidth.cut(
+                            causes(column).get(0), Math.max(MIN_VALUE, width - names - WIDTH_OF_COUNTS)))));
+        }
+        List<String> heads = table.lines(style);
+        lines.add(heads.get(0));
+        for (int i = 0; i < columns.size(); i++) {
+            ColumnCauses column = columns.get(i);
+            lines.add(heads.get(i + 1));
+            causes(column).stream().skip(1).forEach(cause -> lines.add("    or " + cause));
+            String key = TextWidth.cut(TextWidth.harmless(column.key()), MAX_KEY);
+            int value = Math.max(MIN_VALUE, (width - TextWidth.of(key) - 10) / 2);
+            lines.add("    " + style.paint(key, Meaning.QUIET) + "  " + TextWidth.cut(column.source(), value) + " > "
+                    + TextWidth.cut(column.target(), value));
+        }
+        return lines;
     }
 
     private static String name(ColumnCauses column) {

@@ -105,7 +105,11 @@ final class FindingDetail implements FindingFormat {
 
     private static String bracketed(int[] text, int head, int tail) {
         int end = text.length - tail;
-        return new String(text, 0, head) + "[" + new String(text, head, end - head) + "]" + new String(text, end, tail);
+        String whole = new String(text, 0, text.length);
+        return head == end
+                ? whole
+                : new String(text, 0, head) + "[" + new String(text, head, end - head) + "]"
+                        + new String(text, end, tail);
     }
 
     private void folded(String start, String text) {

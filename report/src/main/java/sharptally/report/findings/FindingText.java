@@ -124,7 +124,7 @@ final class FindingText implements FindingFormat {
         if (pending.isEmpty()) {
             return;
         }
-        int[] widths = {4, TextWidth.of(keyHeading()), 6, 6, 0};
+        int[] widths = {4, 3, 6, 6, 0};
         pending.forEach(row -> {
             for (int i = 0; i < widths.length - 1; i++) {
                 boolean spans = i == SOURCE && row.size() == SOURCE + 1;
@@ -133,10 +133,12 @@ final class FindingText implements FindingFormat {
                         : Math.max(widths[i], TextWidth.of(row.get(i).text()));
             }
         });
+        String heading = TextWidth.cut(keyHeading(), Math.max(widths[1], columns / 5));
+        widths[1] = Math.max(widths[1], TextWidth.of(heading));
         int left = columns - widths[0] - widths[1] - widths[2] - GAPS;
         int source = Math.min(widths[SOURCE], Math.max(MIN_VALUE_WIDTH, left / 2));
         TextTable table = new TextTable(Align.LEFT, Align.LEFT, Align.LEFT, Align.LEFT);
-        table.heading("kind", keyHeading(), "column", side("source", source) + "target");
+        table.heading("kind", heading, "column", side("source", source) + "target");
         for (List<Cell> row : pending) {
             // A row that the target lacks needs no column of its own for the target, so it takes both.
             String values = row.size() == SOURCE + 1

@@ -112,7 +112,9 @@ public final class Redaction {
         Map<String, Long> rows = new LinkedHashMap<>();
         column.causes()
                 .forEach(c -> rows.merge(
-                        c.words().replaceFirst("^off by [-+][0-9.]+$", "off by a number"), c.rows(), Long::sum));
+                        c.words().replaceFirst("^off by [-+][0-9.]+( to [-+][0-9.]+)?$", "off by a number"),
+                        c.rows(),
+                        Long::sum));
         return rows.entrySet().stream()
                 .map(e -> new Cause(e.getKey(), e.getValue()))
                 .toList();

@@ -33,6 +33,7 @@ import sharptally.report.text.TotalsText;
 /** A run as a page of one file that asks for nothing outside, as Markdown, or as JUnit XML. */
 public final class Report {
     private static final int CELLS = 60;
+    private static final int TEXT_COLUMNS = 160;
     private static final double[] SHARES = {0, 0.001, 0.01, 0.05, 0.15, 0.4, 0.8};
 
     /** The forms of a report; each has a template. */
@@ -140,7 +141,8 @@ public final class Report {
         model.put("rules", rules(summary));
         model.put(
                 "totals",
-                String.join("\n", TotalsText.lines(summary, Style.PLAIN, true)).strip());
+                String.join("\n", TotalsText.lines(summary, Style.PLAIN, TEXT_COLUMNS, true))
+                        .strip());
         model.put("history", history());
         return model;
     }

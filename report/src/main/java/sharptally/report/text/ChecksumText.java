@@ -23,22 +23,24 @@ public final class ChecksumText {
     /**
      * @param differing places of the ranges that differ from the file's
      * @param remarks what the user should know, a sentence each
+     * @param width of the screen
      */
     public static List<String> lines(
             ChecksumFile here,
             Optional<ChecksumFile> there,
             List<Integer> differing,
             List<String> remarks,
-            Style style) {
+            Style style,
+            int width) {
         List<String> lines = new ArrayList<>();
         TextTable head = new TextTable(Align.LEFT, Align.LEFT, Align.LEFT);
         head.row(source("table", here));
         there.ifPresent(file -> head.row(source("against", file)));
-        lines.addAll(head.lines(style));
+        lines.addAll(head.lines(style, width));
         if (!remarks.isEmpty()) {
             lines.add("");
             lines.add(style.paint("notes", Meaning.HEADING));
-            remarks.forEach(r -> lines.add("  " + TextWidth.harmless(r)));
+            remarks.forEach(r -> lines.addAll(TextWidth.note(r, width)));
         }
         lines.add("");
         List<Integer> listed = there.isPresent()

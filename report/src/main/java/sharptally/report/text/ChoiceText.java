@@ -12,7 +12,10 @@ import sharptally.report.text.TextTable.Cell;
 public final class ChoiceText {
     private ChoiceText() {}
 
-    public static List<String> lines(String match, Choice choice, Style style) {
+    /**
+     * @param width of the screen
+     */
+    public static List<String> lines(String match, Choice choice, Style style, int width) {
         List<String> lines = new ArrayList<>();
         String rows = choice.rows() < 0 ? "rows unknown" : "about " + Figures.count(choice.rows(), "row");
         lines.add(style.paint(TextWidth.harmless(match), Meaning.HEADING) + "  " + rows + "; method " + choice.method()
@@ -32,7 +35,7 @@ public final class ChoiceText {
                                     candidate.problem().map(p -> "no: " + p).orElse(candidate.how())),
                             Meaning.QUIET)));
         }
-        lines.addAll(table.lines(style));
+        lines.addAll(table.lines(style, width));
         lines.add("");
         return lines;
     }

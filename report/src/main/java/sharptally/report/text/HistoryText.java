@@ -16,6 +16,9 @@ import sharptally.report.text.TextTable.Cell;
 public final class HistoryText {
     private static final String MARKS = "▁▂▃▄▅▆▇█";
 
+    private static final int STAYED = 7;
+    private static final int TIME = 9;
+
     private HistoryText() {}
 
     /**
@@ -38,8 +41,9 @@ public final class HistoryText {
 
     /**
      * @param runs in the order in which they began
+     * @param width of the screen
      */
-    public static List<String> lines(List<Line> runs, Style style) {
+    public static List<String> lines(List<Line> runs, Style style, int width) {
         TextTable table = new TextTable(
                 Align.LEFT,
                 Align.LEFT,
@@ -68,7 +72,7 @@ public final class HistoryText {
                             : new Cell("-", Meaning.QUIET),
                     new Cell(Figures.seconds(run.seconds()), Meaning.QUIET)));
         }
-        List<String> lines = new ArrayList<>(table.lines(style));
+        List<String> lines = new ArrayList<>(table.lines(style, width, TIME, STAYED));
         if (runs.size() > 1) {
             lines.add("");
             lines.add("differences  " + style.paint(trend(runs), Meaning.CHANGED) + "  "

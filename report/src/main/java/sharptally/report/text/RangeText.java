@@ -13,6 +13,7 @@ import sharptally.report.text.TextTable.Cell;
 public final class RangeText {
     private static final int MAX_STRETCHES = 30;
     private static final int BAR = 20;
+    private static final int BARS = 5;
     /** Parts of a letter by eighths, none first. */
     private static final String EIGHTHS = " ▏▎▍▌▋▊▉";
 
@@ -49,7 +50,10 @@ public final class RangeText {
         return all;
     }
 
-    public static List<String> lines(List<MatchSummary> matches, Style style) {
+    /**
+     * @param width of the screen
+     */
+    public static List<String> lines(List<MatchSummary> matches, Style style, int width) {
         List<String> lines = new ArrayList<>();
         for (MatchSummary match : matches) {
             List<Stretch> stretches = stretches(match);
@@ -61,9 +65,9 @@ public final class RangeText {
                     TextWidth.harmless(match.name()) + "  by " + TextWidth.harmless(String.join(",", match.key())),
                     Meaning.HEADING));
             lines.addAll(new TextTable(Align.RIGHT, Align.LEFT, Align.LEFT, Align.LEFT)
-                    .row(StripText.row(match.damage()))
-                    .lines(style));
-            lines.addAll(table(stretches).lines(style));
+                    .row(StripText.row(match.damage(), width))
+                    .lines(style, width, StripText.HIT));
+            lines.addAll(table(stretches).lines(style, width, BARS));
             if (stretches.size() > MAX_STRETCHES) {
                 lines.add("and " + Figures.count(stretches.size() - MAX_STRETCHES, "more stretch")
                         + " (--format jsonl has all)");

@@ -16,8 +16,17 @@ public final class RunText {
     private static final int MAX_COLUMNS_LISTED = 30;
 
     private static final int MAX_NAME_WIDTH = 40;
+    private static final int LEAST_NAME = 20;
+    /** Width of the rows of either side and of the kinds, about. */
+    private static final int WIDTH_OF_KINDS = 60;
+
     private static final int MAX_KEY_WIDTH = 24;
-    private static final int MIN_EXAMPLE_WIDTH = 14;
+    /** Place of the key among the cells of a column that differs. */
+    private static final int KEY = 3;
+
+    private static final int SHARE = 2;
+
+    private static final int MIN_EXAMPLE_WIDTH = 19;
     /** Width of all that stands before the examples, about. */
     private static final int WIDTH_OF_COUNTS = 68;
 
@@ -43,7 +52,7 @@ public final class RunText {
         text.strips();
         text.columns();
         text.rules();
-        text.lines.addAll(TotalsText.lines(run, style, false));
+        text.lines.addAll(TotalsText.lines(run, style, columns, false));
         text.verdict();
         return List.copyOf(text.lines);
     }
@@ -65,7 +74,7 @@ public final class RunText {
                 new Cell("target", Meaning.HEADING),
                 Cell.of(run.target()),
                 new Cell(run.targetProduct(), Meaning.QUIET)));
-        lines.addAll(table.lines(style));
+        lines.addAll(table.lines(style, columns));
         lines.add("");
     }
 
@@ -87,7 +96,7 @@ public final class RunText {
         List<String> notes = notes(run);
         if (!notes.isEmpty()) {
             lines.add(style.paint("notes", Meaning.HEADING));
-            notes.forEach(n -> lines.add("  " + TextWidth.harmless(n)));
+            notes.forEach(n -> lines.addAll(TextWidth.note(n, columns)));
             lines.add("");
         }
     }
@@ -108,7 +117,8 @@ public final class RunText {
         TextTable table = new TextTable(aligns.toArray(new Align[0]));
         table.heading(heading.toArray(new String[0]));
         for (MatchSummary match : run.matches()) {
-            List<Cell> row = new ArrayList<>(List.of(Cell.of(TextWidth.harmless(name(match)))));
+            List<Cell> row = new ArrayList<>(List.of(Cell.of(
+                    TextWidth.cut(TextWidth.harmless(name(match)), Math.max(LEAST_NAME, columns - WIDTH_OF_KINDS)))));
             if (match.state() == RunState.INCOMPLETE) {
                 for (int i = 1; i < heading.size() - 2; i++) {
                     row.add(Cell.of("?"));
@@ -130,7 +140,7 @@ public final class RunText {
             }
             table.row(row);
         }
-        lines.addAll(table.lines(style));
+        lines.addAll(table.lines(style, columns, heading.size() - 2, heading.size() - 1));
         lines.add("");
     }
 
@@ -151,12 +161,12 @@ public final class RunText {
                 any = true;
                 List<Cell> row = new ArrayList<>();
                 row.add(Cell.of(TextWidth.cut(TextWidth.harmless(match.name()), MAX_NAME_WIDTH)));
-                row.addAll(StripText.row(match.damage()));
+                row.addAll(StripText.row(match.damage(), columns));
                 table.row(row);
             }
         }
         if (any) {
-            lines.addAll(table.lines(style));
+            lines.addAll(table.lines(style, columns, StripText.HIT + 1));
             lines.add("");
         }
     }
@@ -179,7 +189,7 @@ public final class RunText {
             }
         }
         if (listed > 0) {
-            lines.addAll(table.lines(style));
+            lines.addAll(table.lines(style, columns, KEY, SHARE));
             if (all > listed) {
                 lines.add("and " + Figures.count(all - listed, "more column") + ", all in run.json");
             }
@@ -210,14 +220,15 @@ public final class RunText {
     /** What was the same only by a rule, so that nobody is fooled. */
     private void rules() {
         TextTable table = new TextTable(Align.LEFT, Align.RIGHT, Align.LEFT);
+        table.heading("the same only by a rule", "values", "rule");
         boolean any = false;
         for (MatchSummary match : run.matches()) {
             for (RuleSummary rule : match.sameByRule()) {
                 any = true;
                 table.row(List.of(
                         Cell.of(TextWidth.harmless(match.name() + "." + rule.column())),
-                        new Cell(Figures.count(rule.rows(), "value"), Meaning.NONE),
-                        Cell.of("same only by rule " + rule.rule())));
+                        Cell.of(Figures.count(rule.rows())),
+                        Cell.of(rule.rule())));
             }
         }
         if (any) {

@@ -9,8 +9,14 @@ import sharptally.report.text.TextTable.Cell;
 
 /** Where in the key range rows differ, as one line of cells: the higher the mark, the larger the share that differs. */
 final class StripText {
+    /** Place of the last cell of a row, which tells how many are hit. */
+    static final int HIT = 3;
+
     private static final int CELLS = 60;
+    private static final int LEAST_CELLS = 20;
+    private static final int WIDTH_OF_NAMES = 30;
     private static final int MAX_KEY_WIDTH = 24;
+    private static final int LEAST_KEY_WIDTH = 10;
     /** From which share on a cell has which mark; a cell in which nothing differs has a dot. */
     private static final double[] SHARES = {0, 0.001, 0.01, 0.05, 0.15, 0.4, 0.8};
 
@@ -18,16 +24,21 @@ final class StripText {
 
     private StripText() {}
 
-    /** For a table: the key at which the first cell begins, the cells, the key of the last one, how many are hit. */
-    static List<Cell> row(List<Damage.Cell> damage) {
-        List<Damage.Cell> cells = Damage.condensed(damage, CELLS);
+    /**
+     * For a table: the key at which the first cell begins, the cells, the key of the last one, how many are hit.
+     *
+     * @param width of the screen, by which cells are fewer
+     */
+    static List<Cell> row(List<Damage.Cell> damage, int width) {
+        List<Damage.Cell> cells = Damage.condensed(
+                damage, Math.max(LEAST_CELLS, Math.min(CELLS, width - 2 * keyWidth(width) - WIDTH_OF_NAMES)));
         StringBuilder strip = new StringBuilder();
         cells.forEach(cell -> strip.append(cell.differing() == 0 ? '\u00b7' : mark(cell)));
         long hit = cells.stream().filter(c -> c.differing() > 0).count();
         return List.of(
-                Cell.of(shown(cells.get(0).from())),
+                Cell.of(shown(cells.get(0).from(), width)),
                 new Cell(strip.toString(), Meaning.CHANGED),
-                Cell.of(shown(cells.get(cells.size() - 1).from())),
+                Cell.of(shown(cells.get(cells.size() - 1).from(), width)),
                 new Cell(hit + " of " + cells.size() + " stretches hit", Meaning.QUIET));
     }
 
@@ -45,8 +56,12 @@ final class StripText {
         return key.stream().map(Value::toString).collect(Collectors.joining(","));
     }
 
-    private static String shown(List<Value> key) {
+    private static String shown(List<Value> key, int width) {
         String text = key(key);
-        return TextWidth.cut(TextWidth.harmless(text.isEmpty() ? "start" : text), MAX_KEY_WIDTH);
+        return TextWidth.cut(TextWidth.harmless(text.isEmpty() ? "start" : text), keyWidth(width));
+    }
+
+    private static int keyWidth(int width) {
+        return Math.min(MAX_KEY_WIDTH, Math.max(LEAST_KEY_WIDTH, width / 8));
     }
 }

@@ -3,8 +3,8 @@ package sharptally.report.text;
 import java.util.Locale;
 
 /**
- * Colour for terminals, always beside a word that says the same. The palette keeps apart for colour-blind eyes: amber,
- * sky blue and violet.
+ * Colour for terminals, always beside a word that says the same. The palette keeps apart for colour-blind eyes: orange,
+ * blue and violet, each readable on a dark and on a light ground.
  */
 public enum Style {
     /** No colour at all: pipes, files, NO_COLOR. */
@@ -16,12 +16,12 @@ public enum Style {
     /** What a piece of text means, and so how it is coloured. */
     public enum Meaning {
         HEADING("\u001b[1m"),
-        QUIET("\u001b[38;5;245m"),
-        CHANGED("\u001b[38;5;214m"),
-        MISSING("\u001b[38;5;75m"),
-        EXTRA("\u001b[38;5;177m"),
-        REPEATED("\u001b[38;5;180m"),
-        GOOD("\u001b[38;5;78m"),
+        QUIET("\u001b[38;5;244m"),
+        CHANGED("\u001b[38;5;166m"),
+        MISSING("\u001b[38;5;32m"),
+        EXTRA("\u001b[38;5;134m"),
+        REPEATED("\u001b[38;5;100m"),
+        GOOD("\u001b[38;5;29m"),
         COMMAND("\u001b[1m"),
         NONE("");
 

@@ -24,11 +24,14 @@ public final class SurveyText {
      */
     public record Surveyed(TableShape table, Estimate size, boolean exact, Optional<String> problem) {}
 
+    private static final int MADE_BY = 5;
+    private static final int COLLATION = 6;
+
     private SurveyText() {}
 
     /** The place itself, and all its tables, one a line. */
     public static List<String> tables(
-            String place, String product, Map<String, String> facts, List<Surveyed> tables, Style style) {
+            String place, String product, Map<String, String> facts, List<Surveyed> tables, Style style, int width) {
         List<String> lines = new ArrayList<>();
         TextTable head = new TextTable(Align.LEFT, Align.LEFT);
         head.row(List.of(new Cell("place", Meaning.HEADING), Cell.of(place)));
@@ -54,7 +57,7 @@ public final class SurveyText {
                     Cell.of(TextWidth.harmless(key(table))),
                     new Cell(TextWidth.harmless(notes(surveyed)), Meaning.QUIET)));
         }
-        lines.addAll(text.lines(style));
+        lines.addAll(text.lines(style, width));
         return lines;
     }
 
@@ -89,7 +92,7 @@ public final class SurveyText {
     }
 
     /** The columns of one table, one a line. */
-    public static List<String> columns(TableShape table, Style style) {
+    public static List<String> columns(TableShape table, Style style, int width) {
         TextTable text =
                 new TextTable(Align.LEFT, Align.LEFT, Align.LEFT, Align.LEFT, Align.LEFT, Align.LEFT, Align.LEFT);
         text.heading("column", "declared type", "compared as", "null", "key", "made by", "collation");
@@ -103,7 +106,7 @@ public final class SurveyText {
                     Cell.of(madeBy(column.generation())),
                     Cell.of(column.collation().orElse(""))));
         }
-        return text.lines(style);
+        return text.lines(style, width, COLLATION, MADE_BY);
     }
 
     private static String keys(TableShape table, ColumnShape column) {

@@ -2,7 +2,9 @@ package sharptally.report.text;
 
 import java.util.ArrayList;
 import java.util.Arrays;
+import java.util.Collections;
 import java.util.List;
+import java.util.stream.IntStream;
 import sharptally.report.text.Style.Meaning;
 
 /** Rows of cells, aligned in columns by the width that the text takes on a terminal. */
@@ -21,6 +23,7 @@ public final class TextTable {
     }
 
     private static final String GAP = "  ";
+    private static final int LEAST_FOLDED = 20;
 
     private final List<Align> aligns;
     private final List<List<Cell>> rows = new ArrayList<>();
@@ -52,6 +55,59 @@ public final class TextTable {
             }
         });
         return rows.stream().map(row -> line(row, widths, style)).toList();
+    }
+
+    /**
+     * The lines as they fit the screen: while they are wider, columns that can be done without are left out, and then the
+     * last column takes several lines.
+     *
+     * @param width of the screen
+     * @param dispensable places of columns, that which is left out first first
+     */
+    public List<String> lines(Style style, int width, int... dispensable) {
+        List<Integer> kept =
+                new ArrayList<>(IntStream.range(0, aligns.size()).boxed().toList());
+        TextTable table = this;
+        for (int i = 0; i < dispensable.length && !table.fits(width); i++) {
+            kept.remove((Integer) dispensable[i]);
+            table = only(kept);
+        }
+        return table.fits(width) ? table.lines(style) : table.folded(width).lines(style);
+    }
+
+    /** The same with the text of its last column in several lines, where there is room for them. */
+    private TextTable folded(int width) {
+        int last = aligns.size() - 1;
+        int before = only(IntStream.range(0, last).boxed().toList()).width() + GAP.length();
+        if (width - before < LEAST_FOLDED) {
+            return this;
+        }
+        TextTable table = new TextTable(aligns.toArray(new Align[0]));
+        for (List<Cell> row : rows) {
+            List<Cell> cells = new ArrayList<>(row.subList(0, last));
+            for (String part : TextWidth.folded(row.get(last).text(), width - before)) {
+                cells.add(new Cell(part, row.get(last).meaning()));
+                table.row(List.copyOf(cells));
+                cells = new ArrayList<>(Collections.nCopies(last, Cell.of("")));
+            }
+        }
+        return table;
+    }
+
+    private TextTable only(List<Integer> kept) {
+        TextTable table = new TextTable(kept.stream().map(aligns::get).toArray(Align[]::new));
+        rows.forEach(row -> table.row(kept.stream().map(row::get).toList()));
+        return table;
+    }
+
+    /** Whether no line is wider than the screen. */
+    public boolean fits(int screen) {
+        return width() <= screen;
+    }
+
+    /** Of the widest line. */
+    private int width() {
+        return lines(Style.PLAIN).stream().mapToInt(TextWidth::of).max().orElse(0);
     }
 
     private String line(List<Cell> row, int[] widths, Style style) {

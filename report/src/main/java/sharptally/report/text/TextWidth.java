@@ -1,9 +1,15 @@
 package sharptally.report.text;
 
+import java.util.ArrayList;
+import java.util.List;
+import java.util.stream.IntStream;
 import org.jline.utils.WCWidth;
 
 /** Columns that text takes on a terminal: wide letters take two, combining ones none. */
 public final class TextWidth {
+    private static final int LEAST_NOTE = 40;
+    private static final int INDENT = 4;
+
     private TextWidth() {}
 
     public static int of(String text) {
@@ -29,6 +35,36 @@ public final class TextWidth {
             kept.appendCodePoint(c);
         }
         return kept.append('…').toString();
+    }
+
+    /** The text in lines of so many columns, broken between words where that can be. */
+    public static List<String> folded(String text, int columns) {
+        List<String> lines = new ArrayList<>();
+        String rest = text;
+        while (of(rest) > columns) {
+            int end = 0;
+            int space = -1;
+            for (int width = 0; end < rest.length(); end = rest.offsetByCodePoints(end, 1)) {
+                width += of(rest.codePointAt(end));
+                if (width > columns) {
+                    break;
+                }
+                space = rest.charAt(end) == ' ' ? end : space;
+            }
+            int at = space > 0 ? space : Math.max(1, end);
+            lines.add(rest.substring(0, at));
+            rest = rest.substring(at).stripLeading();
+        }
+        lines.add(rest);
+        return lines;
+    }
+
+    /** A note below a heading, its later lines set in further. */
+    static List<String> note(String text, int columns) {
+        List<String> lines = folded(harmless(text), Math.max(LEAST_NOTE, columns - INDENT));
+        return IntStream.range(0, lines.size())
+                .mapToObj(i -> " ".repeat(i == 0 ? INDENT / 2 : INDENT) + lines.get(i))
+                .toList();
     }
 
     /** The text with control and direction-changing characters made visible, so that it can't steer a terminal. */

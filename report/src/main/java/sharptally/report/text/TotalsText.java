@@ -15,25 +15,29 @@ public final class TotalsText {
     private static final int MAX_LINES = 60;
     private static final int MAX_GROUP_WIDTH = 40;
     private static final int MAX_FIGURE_WIDTH = 40;
+    private static final int LEAST_FIGURE_WIDTH = 16;
 
     private final RunSummary run;
     private final Style style;
+    private final int figureWidth;
     private final boolean allFigures;
     private final List<String> lines = new ArrayList<>();
 
-    private TotalsText(RunSummary run, Style style, boolean allFigures) {
+    private TotalsText(RunSummary run, Style style, int width, boolean allFigures) {
         this.run = run;
         this.style = style;
+        this.figureWidth = Math.max(LEAST_FIGURE_WIDTH, Math.min(MAX_FIGURE_WIDTH, width / 4 - 3));
         this.allFigures = allFigures;
     }
 
     /**
      * Empty when the run has neither totals nor expectations.
      *
+     * @param width of the screen
      * @param allFigures whether figures that are the same are listed too
      */
-    public static List<String> lines(RunSummary run, Style style, boolean allFigures) {
-        TotalsText text = new TotalsText(run, style, allFigures);
+    public static List<String> lines(RunSummary run, Style style, int width, boolean allFigures) {
+        TotalsText text = new TotalsText(run, style, width, allFigures);
         if (!run.totals().isEmpty()) {
             text.overview();
             run.totals().forEach(text::figures);
@@ -135,7 +139,7 @@ public final class TotalsText {
         lines.add("");
     }
 
-    private static List<Cell> row(TotalsLine line, boolean grouped) {
+    private List<Cell> row(TotalsLine line, boolean grouped) {
         List<Cell> cells = new ArrayList<>();
         cells.add(Cell.of(TextWidth.cut(TextWidth.harmless(line.figure()), MAX_FIGURE_WIDTH)));
         if (grouped) {
@@ -147,12 +151,18 @@ public final class TotalsText {
         cells.add(
                 line.held()
                         ? new Cell("same", Meaning.QUIET)
-                        : new Cell(line.difference().map(TotalsText::signed).orElse(alone(line)), Meaning.CHANGED));
+                        : new Cell(
+                                TextWidth.cut(
+                                        line.difference()
+                                                .map(TotalsText::signed)
+                                                .orElse(alone(line)),
+                                        figureWidth),
+                                Meaning.CHANGED));
         return cells;
     }
 
-    private static String figure(java.util.Optional<String> figure) {
-        return figure.map(f -> TextWidth.cut(TextWidth.harmless(f), MAX_FIGURE_WIDTH))
+    private String figure(java.util.Optional<String> figure) {
+        return figure.map(f -> TextWidth.cut(TextWidth.harmless(f), figureWidth))
                 .orElse("-");
     }
 
