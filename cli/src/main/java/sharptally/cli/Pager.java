@@ -23,7 +23,7 @@ final class Pager implements AutoCloseable {
 
     private static final Set<String> HELP = Set.of("--help", "-h");
     /** By what a shell tells that a command can't be found or run. */
-    private static final int NOT_STARTED = 126;
+    private static final Set<Integer> NOT_STARTED = Set.of(126, 127);
 
     private final Screen real;
     private final Optional<Feed> feed;
@@ -116,7 +116,7 @@ final class Pager implements AutoCloseable {
             }
             try {
                 int code = process.waitFor();
-                if (code >= NOT_STARTED) {
+                if (NOT_STARTED.contains(code)) {
                     throw new ToolException(
                             ErrorKind.USAGE,
                             "the pager can't be started",

@@ -79,7 +79,7 @@ public final class TextTable {
     private TextTable folded(int width) {
         int last = aligns.size() - 1;
         int before = only(IntStream.range(0, last).boxed().toList()).width() + GAP.length();
-        if (width - before < LEAST_FOLDED) {
+        if (width - before < LEAST_FOLDED || width >= TextWidth.WHOLE_FROM) {
             return this;
         }
         TextTable table = new TextTable(aligns.toArray(new Align[0]));

@@ -7,6 +7,9 @@ import org.jline.utils.WCWidth;
 
 /** Columns that text takes on a terminal: wide letters take two, combining ones none. */
 public final class TextWidth {
+    /** From this width on, which pipes are taken for, lines are left whole, so that they can be searched. */
+    static final int WHOLE_FROM = 160;
+
     private static final int LEAST_NOTE = 40;
     private static final int INDENT = 4;
 
@@ -61,7 +64,9 @@ public final class TextWidth {
 
     /** A note below a heading, its later lines set in further. */
     static List<String> note(String text, int columns) {
-        List<String> lines = folded(harmless(text), Math.max(LEAST_NOTE, columns - INDENT));
+        List<String> lines = columns < WHOLE_FROM
+                ? folded(harmless(text), Math.max(LEAST_NOTE, columns - INDENT))
+                : List.of(harmless(text));
         return IntStream.range(0, lines.size())
                 .mapToObj(i -> " ".repeat(i == 0 ? INDENT / 2 : INDENT) + lines.get(i))
                 .toList();
