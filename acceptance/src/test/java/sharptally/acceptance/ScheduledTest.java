@@ -1,6 +1,7 @@
 package sharptally.acceptance;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.junit.jupiter.api.Assumptions.assumeTrue;
 
 import com.fasterxml.jackson.databind.ObjectMapper;
 import com.icegreen.greenmail.util.GreenMail;
@@ -21,6 +22,8 @@ import java.util.stream.Stream;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
 import sharptally.acceptance.Database.Kind;
 
 /** Runs by a scheduler: one line, one at a time, the last ones kept, people and programs told. */
@@ -108,7 +111,7 @@ class ScheduledTest {
             mail.stop();
             sheet("notify:\n  - {mail: " + server + ", to: one@example.org}}\n  - {post: \"" + url + "/bad\"}\n"
                     + "  - {mail: " + server
-                    + ", to: one@example.org, user: tally, password-variable: NO_SUCH_VARIABLE}}\n");
+                    + ", to: one@example.org, tls: starttls, user: tally, password-variable: NO_SUCH_VARIABLE}}\n");
             Tool.Result untold = run(1);
             assertThat(untold.err().lines()).hasSize(3);
             assertThat(untold.err())
@@ -164,25 +167,42 @@ class ScheduledTest {
     @Test
     void badNoticesAreToldAllAtOnce() throws Exception {
         sheet(
-                "keep-runs: none\nnotify:\n  - {when: sometimes, post: ftp://x}\n  - {mail: {server: here, to: []}}\n  - {}\n");
+                "keep-runs: none\nnotify:\n  - {when: sometimes, post: ftp://x}\n  - {mail: {server: here, to: [], user: tally}}\n  - {}\n");
         Tool.Result result = tool.run("compare", "--sheet", "night.yaml");
         assertThat(result.code()).isEqualTo(2);
         assertThat(result.err())
                 .contains("keep-runs should be", "change, failure or always", "begins with http://")
-                .contains("a host and a port", "here is no from", "needs somebody in to", "either mail or post");
+                .contains("a host and a port", "here is no from", "needs somebody in to", "either mail or post")
+                .contains("belong together", "an encrypted connection only");
     }
 
     @Test
-    void shellsCompleteAndPagesAreManualPages() throws Exception {
-        assertThat(tool.run("completion", "bash").out()).contains("complete -F _complete_sharp-tally");
-        assertThat(tool.run("completion", "fish").out())
-                .contains("__fish_use_subcommand -a compare", "seen_subcommand_from script' -l style");
-        assertThat(Tool.process(folder, tool.run("completion", "bash").out(), List.of("bash", "-n"))
-                        .code())
-                .isZero();
+    void pagesAreManualPages() throws Exception {
         assertThat(tool.run("manual", "--out", "man").code()).isZero();
         assertThat(Files.readString(folder.resolve("man/sharp-tally-compare.1")))
                 .startsWith(".TH SHARP-TALLY-COMPARE 1")
                 .contains(".SH EXIT STATUS", "\\-\\-resume RUN");
+    }
+
+    @ParameterizedTest
+    @CsvSource({"bash, bash --norc --noprofile", "zsh, zsh -f", "fish, fish --no-config"})
+    void shellsComplete(String shell, String command) throws Exception {
+        assumeTrue(Screenful.isThere() && Files.isExecutable(Path.of("/usr/bin", shell)), shell + " is not installed");
+        Tool.Result script = tool.run("completion", shell);
+        assertThat(script.code()).as(script.all()).isZero();
+        Files.writeString(folder.resolve("completion"), script.out());
+        Files.createFile(folder.resolve("a-file"));
+        try (Screenful terminal = new Screenful(folder, 100, 30, command)) {
+            if (shell.equals("zsh")) {
+                terminal.press("autoload -U compinit && compinit -u -d ./dump", "Enter");
+            }
+            terminal.press("source ./completion; echo re''ady", "Enter");
+            terminal.seen("ready");
+            terminal.press("sharp-tally script --sty", "Tab");
+            terminal.press("Space", "Tab", "Tab");
+            assertThat(terminal.seen("merge")).contains("batch", "row").doesNotContain("a-file");
+            terminal.press("C-c", "sharp-tally his", "Tab", "--las", "Tab");
+            terminal.seen("sharp-tally history --last");
+        }
     }
 }

@@ -41,7 +41,7 @@ final class Screenful implements AutoCloseable {
 
     void press(String... keys) {
         for (String key : keys) {
-            tmux("send-keys", "-t", "s", key);
+            tmux("send-keys", "-t", "s", "--", key);
         }
     }
 

@@ -81,11 +81,10 @@ final class CompletionCommand implements Callable<Integer> {
             out.append(given.startsWith("--") ? " -l " + given.substring(2) : " -s " + given.substring(1));
         }
         if (option.arity().max() > 0) {
-            out.append(" -r");
             if (option.completionCandidates() != null) {
-                out.append(" -a ").append(quoted(String.join(" ", option.completionCandidates())));
+                out.append(" -x -a ").append(quoted(String.join(" ", option.completionCandidates())));
             } else {
-                out.append(" -F");
+                out.append(" -r -F");
             }
         }
         return out.append(" -d ")

@@ -50,10 +50,14 @@ final class NoticeReader {
         if (map.has("user") != map.has("password-variable")) {
             map.problem("user and password-variable belong together");
         }
+        Tls tls = map.read("tls", text -> named(Tls.values(), text), "none, starttls or implicit")
+                .orElse(Tls.NONE);
+        if (map.has("user") && tls == Tls.NONE) {
+            map.problem("a password goes over an encrypted connection only: write tls: starttls or tls: implicit");
+        }
         return new Mail(
                 server.orElse(""),
-                map.read("tls", text -> named(Tls.values(), text), "none, starttls or implicit")
-                        .orElse(Tls.NONE),
+                tls,
                 map.requiredText("from").orElse(""),
                 to,
                 map.text("user").filter(u -> map.has("user")),
