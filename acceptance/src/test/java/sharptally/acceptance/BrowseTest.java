@@ -48,7 +48,9 @@ class BrowseTest {
             assertThat(terminal.seen("n/p next")).contains("source  '[gauge ]20", "target  '[odd \\u{1b}");
             terminal.press("n", "Space", "Escape", "/");
             terminal.seen("search: _");
-            terminal.press("2", "9", "9", "9", "9", "Enter");
+            terminal.press("ODD \\u001B", "Enter");
+            terminal.seen("1 of 10,000");
+            terminal.press("/", "2", "9", "9", "9", "9", "Enter");
             assertThat(terminal.seen("1 of 1")).contains("with '29999'", "gauge 29999");
             terminal.press("a", "s");
             terminal.seen("4 rows saved");

@@ -11,6 +11,7 @@ import java.nio.file.Path;
 import java.util.Arrays;
 import java.util.Locale;
 import java.util.Set;
+import java.util.stream.IntStream;
 import sharptally.core.finding.Finding;
 import sharptally.core.finding.FindingKind;
 import sharptally.core.match.TableMatch;
@@ -87,19 +88,23 @@ public final class FindingIndex implements AutoCloseable {
      * @param search text that must stand somewhere in the finding, in letters of any case; empty for all
      */
     public int[] places(Set<FindingKind> kinds, String search) {
+        boolean everyKind = kinds.size() == FindingKind.values().length;
+        if (everyKind && search.isEmpty()) {
+            return IntStream.range(0, count).toArray();
+        }
         int[] places = new int[count];
         int found = 0;
         String wanted = search.toLowerCase(Locale.ROOT);
+        boolean ascii = wanted.chars().allMatch(c -> c < 128);
+        byte[] bytes = wanted.getBytes(StandardCharsets.UTF_8);
         try (InputStream in = new BufferedInputStream(Files.newInputStream(path), BUFFER)) {
             for (int place = 0; place < count; place++) {
                 boolean last = place + 1 == count;
                 long length = (last ? Files.size(path) : starts[place + 1]) - starts[place];
                 byte[] begin = in.readNBytes((int) (wanted.isEmpty() ? Math.min(length, LONGEST_KIND) : length));
                 in.skipNBytes(length - begin.length);
-                String text = new String(begin, StandardCharsets.UTF_8);
-                boolean ofKind = kinds.size() == FindingKind.values().length
-                        || kinds.stream().anyMatch(k -> text.startsWith("{\"kind\":\"" + k.word() + '"'));
-                if (ofKind && (wanted.isEmpty() || text.toLowerCase(Locale.ROOT).contains(wanted))) {
+                if ((everyKind || isOf(kinds, begin))
+                        && (wanted.isEmpty() || (ascii ? holds(begin, bytes) : holds(begin, wanted)))) {
                     places[found++] = place;
                 }
             }
@@ -107,6 +112,33 @@ public final class FindingIndex implements AutoCloseable {
             throw RunFolder.unreadable(path, String.valueOf(e.getMessage()), e);
         }
         return Arrays.copyOf(places, found);
+    }
+
+    private static boolean isOf(Set<FindingKind> kinds, byte[] begin) {
+        String text = new String(begin, 0, Math.min(begin.length, LONGEST_KIND), StandardCharsets.UTF_8);
+        return kinds.stream().anyMatch(k -> text.startsWith("{\"kind\":\"" + k.word() + '"'));
+    }
+
+    private static boolean holds(byte[] line, String wanted) {
+        return new String(line, StandardCharsets.UTF_8).toLowerCase(Locale.ROOT).contains(wanted);
+    }
+
+    /** The same for ASCII, of which a byte is a letter wherever it stands in UTF-8; several times as fast. */
+    private static boolean holds(byte[] line, byte[] wanted) {
+        for (int from = 0; from <= line.length - wanted.length; from++) {
+            int same = 0;
+            while (same < wanted.length && lower(line[from + same]) == wanted[same]) {
+                same++;
+            }
+            if (same == wanted.length) {
+                return true;
+            }
+        }
+        return false;
+    }
+
+    private static int lower(byte letter) {
+        return letter >= 'A' && letter <= 'Z' ? letter + 32 : letter;
     }
 
     /** One finding. */

@@ -94,6 +94,11 @@ public final class Journal implements AutoCloseable {
                 ErrorKind.SHEET, "this run can't be gone on with", file + " (" + why + ")", "compare anew");
     }
 
+    /** That what it says of a match can't be understood. */
+    ToolException damaged(String match) {
+        return cantResume(file, "what it says of " + match + " is damaged");
+    }
+
     private static FileChannel open(Path file) {
         try {
             return FileChannel.open(file, StandardOpenOption.CREATE, StandardOpenOption.WRITE);

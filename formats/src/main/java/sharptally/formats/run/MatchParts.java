@@ -6,7 +6,6 @@ import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.node.ObjectNode;
 import java.io.BufferedWriter;
 import java.io.IOException;
-import java.io.UncheckedIOException;
 import java.nio.channels.FileChannel;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -57,7 +56,7 @@ public final class MatchParts implements PartKeeper {
                 finished.put(line.get("range").asInt(), Json.MAPPER.treeToValue(line.get("part"), Part.class));
             }
         } catch (JacksonException e) {
-            throw new UncheckedIOException(e);
+            throw journal.damaged(match.name());
         }
     }
 
