@@ -176,20 +176,29 @@ public final class Report {
         table.put("parts", parts);
         table.put("differences", all);
         table.put("share", Figures.share(all, Math.max(1, match.same() + all)));
-        table.put(
-                "why",
-                causes.stream()
-                        .filter(c ->
-                                c.table().equals(match.name()) && !c.causes().isEmpty())
-                        .limit(2)
-                        .map(c -> c.column() + ": " + c.causes().get(0).words())
-                        .toList());
+        table.put("why", why(match, causes));
         table.put("method", match.method());
         table.put("seconds", Figures.seconds(match.seconds()));
         table.put("time", match.seconds());
         table.put("failure", match.failure().orElse(""));
         table.put("strip", strip(match.damage()));
         return table;
+    }
+
+    /** What a reader should know first: the likely causes, and rows that one side lacks. */
+    private static List<String> why(MatchSummary match, List<ColumnCauses> causes) {
+        List<String> why = new ArrayList<>(causes.stream()
+                .filter(c -> c.table().equals(match.name()) && !c.causes().isEmpty())
+                .limit(2)
+                .map(c -> c.column() + ": " + c.causes().get(0).words())
+                .toList());
+        if (match.missing() > 0) {
+            why.add(Figures.count(match.missing(), "row") + " missing");
+        }
+        if (match.extra() > 0) {
+            why.add(Figures.count(match.extra(), "row") + " extra");
+        }
+        return why;
     }
 
     private static String percent(long part, long whole) {
