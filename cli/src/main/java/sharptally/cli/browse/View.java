@@ -234,7 +234,10 @@ public final class View implements AutoCloseable {
         String verdict =
                 RunText.verdict(run.summary()).stream().reduce((a, b) -> b).orElse("");
         lines.add(style.paint(TextWidth.cut("run " + run.summary().run() + "  " + verdict, width), Meaning.HEADING));
-        lines.add("");
+        lines.add(
+                rows.isEmpty()
+                        ? ""
+                        : TextWidth.cut(TextWidth.harmless(tables.get(table).name()), width));
         List<String> body = rows.isEmpty() ? tables() : inRow ? row(width) : rows(width, rows.get());
         body.stream().limit(page).forEach(lines::add);
         while (lines.size() < height - 2) {
