@@ -11,7 +11,6 @@ import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
 import sharptally.formats.run.RunFolder;
 import sharptally.formats.run.RunSummary;
-import sharptally.formats.sheet.SheetFile;
 import sharptally.report.text.HistoryText;
 import sharptally.report.text.HistoryText.Line;
 
@@ -75,11 +74,6 @@ final class HistoryCommand implements Callable<Integer> {
     }
 
     private boolean isOfSheet(RunFolder folder) {
-        return !folder.matches().isEmpty()
-                && (sheet.isEmpty()
-                        || folder.summary()
-                                .sheet()
-                                .filter(SheetFile.nameOf(sheet.get())::equals)
-                                .isPresent());
+        return !folder.matches().isEmpty() && RunChoice.isOf(sheet, folder);
     }
 }

@@ -29,6 +29,11 @@ final class RunChoice {
     }
 
     private boolean isOfSheet(RunFolder folder) {
+        return isOf(sheet, folder);
+    }
+
+    /** Whether a run was made by this sheet; any is where no sheet is named. */
+    static boolean isOf(Optional<Path> sheet, RunFolder folder) {
         return sheet.isEmpty()
                 || folder.summary()
                         .sheet()

@@ -61,37 +61,27 @@ public final class Outlook {
                 .forEach(m ->
                         warnings.add("table " + m.target().name() + " has triggers, which run with these changes"));
         inserted.entrySet().stream().filter(Map.Entry::getValue).forEach(m -> {
-            withoutValue(m.getKey()).ifPresent(warnings::add);
-            leftAtDefault(m.getKey()).ifPresent(warnings::add);
+            ungiven(m.getKey(), false, "which must not be NULL and so needs a default")
+                    .ifPresent(warnings::add);
+            ungiven(m.getKey(), true, "not compared: NULL or a default will be there")
+                    .ifPresent(warnings::add);
         });
         refused.forEach((what, seen) ->
                 warnings.add(what + ": " + seen.rows + (seen.rows == 1 ? " row" : " rows") + ", first " + seen.first));
         return warnings;
     }
 
-    /** Columns that inserted rows give no value to. */
-    private static String ungiven(TableMatch match, boolean nullable) {
-        return match.target().columns().stream()
+    /** Tells of columns that inserted rows give no value to, and what comes of it. */
+    private static Optional<String> ungiven(TableMatch match, boolean nullable, String outcome) {
+        String columns = match.target().columns().stream()
                 .filter(c -> c.nullable() == nullable && c.generation() == Generation.NONE)
                 .filter(c -> match.pairs().stream().noneMatch(p -> p.target().equals(c)))
                 .map(ColumnShape::name)
                 .collect(Collectors.joining(", "));
-    }
-
-    private static Optional<String> leftAtDefault(TableMatch match) {
-        String columns = ungiven(match, true);
         return columns.isEmpty()
                 ? Optional.empty()
-                : Optional.of("rows inserted into " + match.target().name() + " get NULL or a default in " + columns
-                        + ": not compared, so not carried over");
-    }
-
-    private static Optional<String> withoutValue(TableMatch match) {
-        String columns = ungiven(match, false);
-        return columns.isEmpty()
-                ? Optional.empty()
-                : Optional.of("rows inserted into " + match.target().name() + " give no value to " + columns
-                        + ", which must not be NULL and so needs a default");
+                : Optional.of("rows inserted into " + match.target().name() + " give no value to " + columns + ", "
+                        + outcome);
     }
 
     private void look(TableMatch match, Change change) {

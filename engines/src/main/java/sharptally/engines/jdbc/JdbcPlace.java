@@ -1,12 +1,9 @@
 package sharptally.engines.jdbc;
 
 import java.sql.Connection;
-import java.sql.ResultSet;
 import java.sql.SQLException;
-import java.sql.Statement;
 import java.util.ArrayList;
 import java.util.Comparator;
-import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -44,8 +41,7 @@ final class JdbcPlace implements Place {
     private final Address address;
     private Connection connection;
     private final boolean sharesState;
-    private final Map<TableName, TableShape> shapes = new HashMap<>();
-    private Optional<List<TableName>> tables = Optional.empty();
+    private final Shapes shapes;
     private Optional<String> ownForm = Optional.empty();
     private Optional<String> instance = Optional.empty();
     private final SumReading sumReading;
@@ -60,6 +56,7 @@ final class JdbcPlace implements Place {
         this.address = access.label().withoutTable();
         this.connection = connection;
         this.sharesState = sharesState;
+        this.shapes = new Shapes(engine, address, () -> this.connection);
         this.sumReading = new SumReading(engine, address);
     }
 
@@ -74,90 +71,42 @@ final class JdbcPlace implements Place {
 
     @Override
     public Map<String, String> facts() {
-        try {
-            return engine.catalogue().facts(connection);
-        } catch (SQLException e) {
-            throw failed("can't ask what the place is like", e);
-        }
+        return shapes.facts();
     }
 
     @Override
     public String product() {
-        try {
-            var metadata = connection.getMetaData();
-            return metadata.getDatabaseProductName() + " " + metadata.getDatabaseProductVersion();
-        } catch (SQLException e) {
-            throw failed("can't ask for the version", e);
-        }
+        return shapes.product();
     }
 
     @Override
     public String ownSchema() {
-        try {
-            return engine.catalogue().ownSchema(connection);
-        } catch (SQLException e) {
-            throw failed("can't ask for the schema", e);
-        }
+        return shapes.ownSchema();
     }
 
     @Override
     public List<TableName> tables() {
-        if (tables.isEmpty()) {
-            try {
-                tables = Optional.of(List.copyOf(engine.catalogue().tables(connection)));
-            } catch (SQLException e) {
-                throw failed("can't list tables", e);
-            }
-        }
-        return tables.get();
+        return shapes.tables();
     }
 
     @Override
     public TableShape describe(String table) {
-        TableName name = describing().named(table, tables(), ownSchema());
-        TableShape known = shapes.get(name);
-        if (known != null) {
-            return known;
-        }
-        try {
-            TableShape shape = engine.catalogue().describe(connection, name);
-            shapes.put(name, shape);
-            return shape;
-        } catch (SQLException e) {
-            throw failed("can't read the columns of " + table, e);
-        }
+        return shapes.describe(table);
     }
 
     @Override
     public TableShape describe(Extract extract) {
-        Optional<TableShape> table =
-                extract.query().isPresent() ? Optional.empty() : Optional.of(describe(extract.name()));
-        return describing().extract(extract, table);
-    }
-
-    private Describing describing() {
-        return new Describing(engine, address, connection);
+        return shapes.describe(extract);
     }
 
     @Override
     public long countRows(TableName table) {
-        try (Statement statement = connection.createStatement();
-                ResultSet result = statement.executeQuery(
-                        "SELECT COUNT(*) FROM " + engine.dialect().quote(table))) {
-            result.next();
-            return result.getLong(1);
-        } catch (SQLException e) {
-            throw failed("can't count the rows of " + table, e);
-        }
+        return shapes.countRows(table);
     }
 
     @Override
     public Estimate estimate(TableName table) {
-        try {
-            return engine.catalogue().estimate(connection, table);
-        } catch (SQLException e) {
-            throw failed("can't estimate the size of " + table, e);
-        }
+        return shapes.estimate(table);
     }
 
     @Override
@@ -362,7 +311,7 @@ final class JdbcPlace implements Place {
 
     @Override
     public Optional<String> readProblem(TableName table) {
-        return describing().readProblem(table);
+        return shapes.readProblem(table);
     }
 
     private BulkReading.Stream open(Connection used, String sql, List<ColumnShape> columns) throws SQLException {

@@ -110,36 +110,23 @@ public record MatchSummary(
                         now.perPair());
         Outcome outcome = new Outcome(all, method, again.found().elapsed(), List.of(), damageLeft);
         MatchSummary fresh = of(new MatchResult(match, Optional.of(outcome), Optional.empty()), file);
-        return new MatchSummary(
-                name,
-                source,
-                target,
-                state,
-                method,
-                seconds,
-                key,
-                columns,
-                fresh.sourceRows,
-                fresh.targetRows,
-                fresh.same,
-                fresh.changed,
-                fresh.missing,
-                fresh.extra,
-                fresh.repeated,
-                fresh.differing,
-                again.whole() ? fresh.sameByRule : sameByRule,
-                shape,
-                notes,
-                notCompared,
-                failure,
-                fresh.exitCode,
-                file,
-                damageLeft);
+        return like(fresh, fresh.differing, again.whole() ? fresh.sameByRule : sameByRule, notes, failure, damageLeft);
     }
 
     /** The same counts with other details. */
     public MatchSummary with(
             List<ColumnSummary> otherDiffering,
+            List<String> otherNotes,
+            Optional<String> otherFailure,
+            List<Damage.Cell> otherDamage) {
+        return like(this, otherDiffering, sameByRule, otherNotes, otherFailure, otherDamage);
+    }
+
+    /** The same match with the counts, verdict and file of another summary. */
+    private MatchSummary like(
+            MatchSummary counted,
+            List<ColumnSummary> otherDiffering,
+            List<RuleSummary> otherSameByRule,
             List<String> otherNotes,
             Optional<String> otherFailure,
             List<Damage.Cell> otherDamage) {
@@ -152,21 +139,21 @@ public record MatchSummary(
                 seconds,
                 key,
                 columns,
-                sourceRows,
-                targetRows,
-                same,
-                changed,
-                missing,
-                extra,
-                repeated,
+                counted.sourceRows,
+                counted.targetRows,
+                counted.same,
+                counted.changed,
+                counted.missing,
+                counted.extra,
+                counted.repeated,
                 otherDiffering,
-                sameByRule,
+                otherSameByRule,
                 shape,
                 otherNotes,
                 notCompared,
                 otherFailure,
-                exitCode,
-                findings,
+                counted.exitCode,
+                counted.findings,
                 otherDamage);
     }
 

@@ -140,6 +140,8 @@ public final class RunFolder implements FindingReader {
         }
         try {
             return new RunFolder(folder, Json.MAPPER.readValue(file.toFile(), RunSummary.class), matches);
+        } catch (JacksonException e) {
+            throw unreadable(file, said(e), e);
         } catch (IOException e) {
             throw unreadable(file, String.valueOf(e.getMessage()), e);
         }

@@ -69,7 +69,8 @@ public final class RangeText {
                     .lines(style, width, StripText.HIT));
             lines.addAll(table(stretches).lines(style, width, BARS));
             if (stretches.size() > MAX_STRETCHES) {
-                lines.add("and " + Figures.count(stretches.size() - MAX_STRETCHES, "more stretch")
+                int more = stretches.size() - MAX_STRETCHES;
+                lines.add("and " + Figures.count(more) + (more == 1 ? " more stretch" : " more stretches")
                         + " (--format jsonl has all)");
             }
         }

@@ -1,0 +1,120 @@
+package sharptally.engines.jdbc;
+
+import java.sql.Connection;
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import java.sql.Statement;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.function.Supplier;
+import sharptally.core.fault.ErrorKind;
+import sharptally.core.fault.ToolException;
+import sharptally.core.place.Address;
+import sharptally.core.place.Estimate;
+import sharptally.core.place.Extract;
+import sharptally.core.shape.TableName;
+import sharptally.core.shape.TableShape;
+
+/**
+ * What a place tells of itself and of its tables, without their rows; tables and columns are asked for once. Used by one
+ * thread.
+ */
+final class Shapes {
+    private final JdbcEngine engine;
+    private final Address address;
+    private final Supplier<Connection> connection;
+    private final Map<TableName, TableShape> known = new HashMap<>();
+    private Optional<List<TableName>> tables = Optional.empty();
+
+    /** What is asked of the catalogue. */
+    private interface Question<T> {
+        T ask(Connection connection) throws SQLException;
+    }
+
+    /**
+     * @param connection the one that the place uses at the time
+     */
+    Shapes(JdbcEngine engine, Address address, Supplier<Connection> connection) {
+        this.engine = engine;
+        this.address = address;
+        this.connection = connection;
+    }
+
+    private <T> T asked(String what, Question<T> question) {
+        try {
+            return question.ask(connection.get());
+        } catch (SQLException e) {
+            throw failed(what, e);
+        }
+    }
+
+    private ToolException failed(String what, SQLException e) {
+        return Failures.wrap(ErrorKind.READ, what, address.toString(), e);
+    }
+
+    Map<String, String> facts() {
+        return asked("can't ask what the place is like", engine.catalogue()::facts);
+    }
+
+    String product() {
+        return asked("can't ask for the version", c -> {
+            var metadata = c.getMetaData();
+            return metadata.getDatabaseProductName() + " " + metadata.getDatabaseProductVersion();
+        });
+    }
+
+    String ownSchema() {
+        return asked("can't ask for the schema", engine.catalogue()::ownSchema);
+    }
+
+    List<TableName> tables() {
+        if (tables.isEmpty()) {
+            tables = Optional.of(List.copyOf(asked("can't list tables", engine.catalogue()::tables)));
+        }
+        return tables.get();
+    }
+
+    TableShape describe(String table) {
+        TableName name = describing().named(table, tables(), ownSchema());
+        TableShape shape = known.get(name);
+        if (shape == null) {
+            shape = asked(
+                    "can't read the columns of " + table,
+                    c -> engine.catalogue().describe(c, name));
+            known.put(name, shape);
+        }
+        return shape;
+    }
+
+    TableShape describe(Extract extract) {
+        Optional<TableShape> table =
+                extract.query().isPresent() ? Optional.empty() : Optional.of(describe(extract.name()));
+        return describing().extract(extract, table);
+    }
+
+    Optional<String> readProblem(TableName table) {
+        return describing().readProblem(table);
+    }
+
+    private Describing describing() {
+        return new Describing(engine, address, connection.get());
+    }
+
+    Estimate estimate(TableName table) {
+        return asked(
+                "can't estimate the size of " + table, c -> engine.catalogue().estimate(c, table));
+    }
+
+    long countRows(TableName table) {
+        return asked("can't count the rows of " + table, c -> {
+            try (Statement statement = c.createStatement();
+                    ResultSet result = statement.executeQuery(
+                            "SELECT COUNT(*) FROM " + engine.dialect().quote(table))) {
+                result.next();
+                return result.getLong(1);
+            }
+        });
+    }
+}
