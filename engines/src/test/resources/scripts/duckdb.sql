@@ -103,9 +103,9 @@ COMMIT;
 -- MEND
 -- ScriptForm[style=merge, guarded=true, oldValues=true, caution=Caution[withoutTriggers=false, keepAs=Optional[was], lockWait=Optional[PT5S]]]
 
-CREATE TABLE IF NOT EXISTS "log_was" AS SELECT * FROM "log" WHERE 1 = 0;
-CREATE TABLE IF NOT EXISTS "station_was" AS SELECT * FROM "station" WHERE 1 = 0;
-CREATE TABLE IF NOT EXISTS "reading_was" AS SELECT * FROM "reading" WHERE 1 = 0;
+CREATE TABLE IF NOT EXISTS "log_tally_was" AS SELECT * FROM "log" WHERE 1 = 0;
+CREATE TABLE IF NOT EXISTS "station_tally_was" AS SELECT * FROM "station" WHERE 1 = 0;
+CREATE TABLE IF NOT EXISTS "reading_tally_was" AS SELECT * FROM "reading" WHERE 1 = 0;
 SET TimeZone = 'UTC';
 BEGIN TRANSACTION;
 SELECT "words" FROM "log" WHERE 1 = 0;
@@ -113,13 +113,13 @@ SELECT "code", "na""me", "lead" FROM "station" WHERE 1 = 0;
 SELECT "id", "station", "level", "pressure", "taken", "on_day", "seen", "raw", "mark", "good" FROM "reading" WHERE 1 = 0;
 
 -- rows that are changed or deleted, as they are now
-INSERT INTO "log_was" SELECT * FROM "log"
+INSERT INTO "log_tally_was" SELECT * FROM "log"
 WHERE ("words" IS NULL);
-INSERT INTO "station_was" SELECT * FROM "station"
+INSERT INTO "station_tally_was" SELECT * FROM "station"
 WHERE ("code" = 'A1');
-INSERT INTO "reading_was" SELECT * FROM "reading"
+INSERT INTO "reading_tally_was" SELECT * FROM "reading"
 WHERE ("id" = -9223372036854775808);
-INSERT INTO "station_was" SELECT * FROM "station"
+INSERT INTO "station_tally_was" SELECT * FROM "station"
 WHERE ("code" = 'C2')
    OR ("code" = 'C1');
 
@@ -209,20 +209,20 @@ COMMIT;
 -- MEND
 -- ScriptForm[style=merge, guarded=false, oldValues=true, caution=Caution[withoutTriggers=false, keepAs=Optional[was], lockWait=Optional[PT5S]]]
 
-CREATE TABLE IF NOT EXISTS "log_was" AS SELECT * FROM "log" WHERE 1 = 0;
-CREATE TABLE IF NOT EXISTS "station_was" AS SELECT * FROM "station" WHERE 1 = 0;
-CREATE TABLE IF NOT EXISTS "reading_was" AS SELECT * FROM "reading" WHERE 1 = 0;
+CREATE TABLE IF NOT EXISTS "log_tally_was" AS SELECT * FROM "log" WHERE 1 = 0;
+CREATE TABLE IF NOT EXISTS "station_tally_was" AS SELECT * FROM "station" WHERE 1 = 0;
+CREATE TABLE IF NOT EXISTS "reading_tally_was" AS SELECT * FROM "reading" WHERE 1 = 0;
 SET TimeZone = 'UTC';
 BEGIN TRANSACTION;
 
 -- rows that are changed or deleted, as they are now
-INSERT INTO "log_was" SELECT * FROM "log"
+INSERT INTO "log_tally_was" SELECT * FROM "log"
 WHERE ("words" IS NULL);
-INSERT INTO "station_was" SELECT * FROM "station"
+INSERT INTO "station_tally_was" SELECT * FROM "station"
 WHERE ("code" = 'A1');
-INSERT INTO "reading_was" SELECT * FROM "reading"
+INSERT INTO "reading_tally_was" SELECT * FROM "reading"
 WHERE ("id" = -9223372036854775808);
-INSERT INTO "station_was" SELECT * FROM "station"
+INSERT INTO "station_tally_was" SELECT * FROM "station"
 WHERE ("code" = 'C2')
    OR ("code" = 'C1');
 

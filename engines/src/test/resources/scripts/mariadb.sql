@@ -133,9 +133,9 @@ COMMIT;
 
 SET SESSION innodb_lock_wait_timeout = 5;
 SET SESSION lock_wait_timeout = 5;
-CREATE TABLE IF NOT EXISTS `log_was` AS SELECT * FROM `log` WHERE 1 = 0;
-CREATE TABLE IF NOT EXISTS `station_was` AS SELECT * FROM `station` WHERE 1 = 0;
-CREATE TABLE IF NOT EXISTS `reading_was` AS SELECT * FROM `reading` WHERE 1 = 0;
+CREATE TABLE IF NOT EXISTS `log_tally_was` AS SELECT * FROM `log` WHERE 1 = 0;
+CREATE TABLE IF NOT EXISTS `station_tally_was` AS SELECT * FROM `station` WHERE 1 = 0;
+CREATE TABLE IF NOT EXISTS `reading_tally_was` AS SELECT * FROM `reading` WHERE 1 = 0;
 SET NAMES utf8mb4;
 SET time_zone = '+00:00';
 SET SESSION sql_mode = 'STRICT_ALL_TABLES,NO_AUTO_VALUE_ON_ZERO';
@@ -148,13 +148,13 @@ SELECT `code`, `na"me`, `lead` FROM `station` WHERE 1 = 0;
 SELECT `id`, `station`, `level`, `pressure`, `taken`, `on_day`, `seen`, `raw`, `mark`, `good` FROM `reading` WHERE 1 = 0;
 
 -- rows that are changed or deleted, as they are now
-INSERT INTO `log_was` SELECT * FROM `log`
+INSERT INTO `log_tally_was` SELECT * FROM `log`
 WHERE (`words` IS NULL);
-INSERT INTO `station_was` SELECT * FROM `station`
+INSERT INTO `station_tally_was` SELECT * FROM `station`
 WHERE (`code` = 'A1' AND CAST(CONVERT(`code` USING utf8mb4) AS BINARY) = CAST('A1' AS BINARY));
-INSERT INTO `reading_was` SELECT * FROM `reading`
+INSERT INTO `reading_tally_was` SELECT * FROM `reading`
 WHERE (`id` = -9223372036854775808);
-INSERT INTO `station_was` SELECT * FROM `station`
+INSERT INTO `station_tally_was` SELECT * FROM `station`
 WHERE (`code` = 'C2' AND CAST(CONVERT(`code` USING utf8mb4) AS BINARY) = CAST('C2' AS BINARY))
    OR (`code` = 'C1' AND CAST(CONVERT(`code` USING utf8mb4) AS BINARY) = CAST('C1' AS BINARY));
 
@@ -255,22 +255,22 @@ COMMIT;
 
 SET SESSION innodb_lock_wait_timeout = 5;
 SET SESSION lock_wait_timeout = 5;
-CREATE TABLE IF NOT EXISTS `log_was` AS SELECT * FROM `log` WHERE 1 = 0;
-CREATE TABLE IF NOT EXISTS `station_was` AS SELECT * FROM `station` WHERE 1 = 0;
-CREATE TABLE IF NOT EXISTS `reading_was` AS SELECT * FROM `reading` WHERE 1 = 0;
+CREATE TABLE IF NOT EXISTS `log_tally_was` AS SELECT * FROM `log` WHERE 1 = 0;
+CREATE TABLE IF NOT EXISTS `station_tally_was` AS SELECT * FROM `station` WHERE 1 = 0;
+CREATE TABLE IF NOT EXISTS `reading_tally_was` AS SELECT * FROM `reading` WHERE 1 = 0;
 SET NAMES utf8mb4;
 SET time_zone = '+00:00';
 SET SESSION sql_mode = 'STRICT_ALL_TABLES,NO_AUTO_VALUE_ON_ZERO';
 START TRANSACTION;
 
 -- rows that are changed or deleted, as they are now
-INSERT INTO `log_was` SELECT * FROM `log`
+INSERT INTO `log_tally_was` SELECT * FROM `log`
 WHERE (`words` IS NULL);
-INSERT INTO `station_was` SELECT * FROM `station`
+INSERT INTO `station_tally_was` SELECT * FROM `station`
 WHERE (`code` = 'A1' AND CAST(CONVERT(`code` USING utf8mb4) AS BINARY) = CAST('A1' AS BINARY));
-INSERT INTO `reading_was` SELECT * FROM `reading`
+INSERT INTO `reading_tally_was` SELECT * FROM `reading`
 WHERE (`id` = -9223372036854775808);
-INSERT INTO `station_was` SELECT * FROM `station`
+INSERT INTO `station_tally_was` SELECT * FROM `station`
 WHERE (`code` = 'C2' AND CAST(CONVERT(`code` USING utf8mb4) AS BINARY) = CAST('C2' AS BINARY))
    OR (`code` = 'C1' AND CAST(CONVERT(`code` USING utf8mb4) AS BINARY) = CAST('C1' AS BINARY));
 

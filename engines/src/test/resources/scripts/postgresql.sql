@@ -40,7 +40,7 @@ INSERT INTO row_check SELECT 1, sum(n) FROM row_count;
 DELETE FROM row_count;
 
 -- reading: updates
-WITH t AS (UPDATE "public"."reading" SET "pressure" = '4.9E-324'::double precision, "good" = FALSE WHERE "id" = (-9223372036854775808) AND "pressure" = '1.0E300'::double precision AND "good" IS NULL RETURNING 1) INSERT INTO row_count SELECT count(*) FROM t;
+WITH t AS (UPDATE "public"."reading" SET "pressure" = '5.0E-324'::double precision, "good" = FALSE WHERE "id" = (-9223372036854775808) AND "pressure" = '1.0E300'::double precision AND "good" IS NULL RETURNING 1) INSERT INTO row_count SELECT count(*) FROM t;
 INSERT INTO row_check SELECT 1, sum(n) FROM row_count;
 DELETE FROM row_count;
 
@@ -108,7 +108,7 @@ INSERT INTO row_check SELECT 1, sum(n) FROM row_count;
 DELETE FROM row_count;
 
 -- reading: updates
-WITH t AS (UPDATE "public"."reading" SET "pressure" = '1.0E300'::double precision, "good" = NULL WHERE "id" = (-9223372036854775808) AND "pressure" = '4.9E-324'::double precision AND "good" = FALSE RETURNING 1) INSERT INTO row_count SELECT count(*) FROM t;
+WITH t AS (UPDATE "public"."reading" SET "pressure" = '1.0E300'::double precision, "good" = NULL WHERE "id" = (-9223372036854775808) AND "pressure" = '5.0E-324'::double precision AND "good" = FALSE RETURNING 1) INSERT INTO row_count SELECT count(*) FROM t;
 INSERT INTO row_check SELECT 1, sum(n) FROM row_count;
 DELETE FROM row_count;
 
@@ -130,9 +130,9 @@ COMMIT;
 -- ScriptForm[style=merge, guarded=true, oldValues=true, caution=Caution[withoutTriggers=false, keepAs=Optional[was], lockWait=Optional[PT5S]]]
 
 SET lock_timeout = '5000ms';
-CREATE TABLE IF NOT EXISTS "public"."log_was" AS SELECT * FROM "public"."log" WHERE 1 = 0;
-CREATE TABLE IF NOT EXISTS "public"."station_was" AS SELECT * FROM "public"."station" WHERE 1 = 0;
-CREATE TABLE IF NOT EXISTS "public"."reading_was" AS SELECT * FROM "public"."reading" WHERE 1 = 0;
+CREATE TABLE IF NOT EXISTS "public"."log_tally_was" AS SELECT * FROM "public"."log" WHERE 1 = 0;
+CREATE TABLE IF NOT EXISTS "public"."station_tally_was" AS SELECT * FROM "public"."station" WHERE 1 = 0;
+CREATE TABLE IF NOT EXISTS "public"."reading_tally_was" AS SELECT * FROM "public"."reading" WHERE 1 = 0;
 BEGIN;
 SET LOCAL standard_conforming_strings = on;
 CREATE TEMP TABLE row_count (n bigint) ON COMMIT DROP;
@@ -144,13 +144,13 @@ INSERT INTO row_count SELECT 0 FROM (SELECT "code", "na""me", "lead" FROM "publi
 INSERT INTO row_count SELECT 0 FROM (SELECT "id", "station", "level", "pressure", "taken", "on_day", "seen", "raw", "mark", "good" FROM "public"."reading" WHERE false) shape;
 
 -- rows that are changed or deleted, as they are now
-INSERT INTO "public"."log_was" SELECT * FROM "public"."log"
+INSERT INTO "public"."log_tally_was" SELECT * FROM "public"."log"
 WHERE ("words" IS NULL);
-INSERT INTO "public"."station_was" SELECT * FROM "public"."station"
+INSERT INTO "public"."station_tally_was" SELECT * FROM "public"."station"
 WHERE ("code" = 'A1');
-INSERT INTO "public"."reading_was" SELECT * FROM "public"."reading"
+INSERT INTO "public"."reading_tally_was" SELECT * FROM "public"."reading"
 WHERE ("id" = (-9223372036854775808));
-INSERT INTO "public"."station_was" SELECT * FROM "public"."station"
+INSERT INTO "public"."station_tally_was" SELECT * FROM "public"."station"
 WHERE ("code" = 'C2')
    OR ("code" = 'C1');
 
@@ -209,7 +209,7 @@ DROP TABLE sharp_tally_rows_4;
 -- reading: updates
 CREATE TEMP TABLE sharp_tally_rows_5 ON COMMIT DROP AS SELECT "id" AS "id", "pressure" AS "pressure_was", "good" AS "good_was", "pressure" AS "pressure_new", "good" AS "good_new" FROM "public"."reading" WHERE 1 = 0;
 INSERT INTO sharp_tally_rows_5 VALUES
-  ((-9223372036854775808), '1.0E300'::double precision, NULL, '4.9E-324'::double precision, FALSE);
+  ((-9223372036854775808), '1.0E300'::double precision, NULL, '5.0E-324'::double precision, FALSE);
 WITH t AS (UPDATE "public"."reading"
 SET "pressure" = s."pressure_new", "good" = s."good_new"
 FROM sharp_tally_rows_5 s
@@ -257,21 +257,21 @@ COMMIT;
 -- ScriptForm[style=merge, guarded=false, oldValues=true, caution=Caution[withoutTriggers=false, keepAs=Optional[was], lockWait=Optional[PT5S]]]
 
 SET lock_timeout = '5000ms';
-CREATE TABLE IF NOT EXISTS "public"."log_was" AS SELECT * FROM "public"."log" WHERE 1 = 0;
-CREATE TABLE IF NOT EXISTS "public"."station_was" AS SELECT * FROM "public"."station" WHERE 1 = 0;
-CREATE TABLE IF NOT EXISTS "public"."reading_was" AS SELECT * FROM "public"."reading" WHERE 1 = 0;
+CREATE TABLE IF NOT EXISTS "public"."log_tally_was" AS SELECT * FROM "public"."log" WHERE 1 = 0;
+CREATE TABLE IF NOT EXISTS "public"."station_tally_was" AS SELECT * FROM "public"."station" WHERE 1 = 0;
+CREATE TABLE IF NOT EXISTS "public"."reading_tally_was" AS SELECT * FROM "public"."reading" WHERE 1 = 0;
 BEGIN;
 SET LOCAL standard_conforming_strings = on;
 SET CONSTRAINTS ALL DEFERRED;
 
 -- rows that are changed or deleted, as they are now
-INSERT INTO "public"."log_was" SELECT * FROM "public"."log"
+INSERT INTO "public"."log_tally_was" SELECT * FROM "public"."log"
 WHERE ("words" IS NULL);
-INSERT INTO "public"."station_was" SELECT * FROM "public"."station"
+INSERT INTO "public"."station_tally_was" SELECT * FROM "public"."station"
 WHERE ("code" = 'A1');
-INSERT INTO "public"."reading_was" SELECT * FROM "public"."reading"
+INSERT INTO "public"."reading_tally_was" SELECT * FROM "public"."reading"
 WHERE ("id" = (-9223372036854775808));
-INSERT INTO "public"."station_was" SELECT * FROM "public"."station"
+INSERT INTO "public"."station_tally_was" SELECT * FROM "public"."station"
 WHERE ("code" = 'C2')
    OR ("code" = 'C1');
 
@@ -321,7 +321,7 @@ DROP TABLE sharp_tally_rows_4;
 -- reading: updates
 CREATE TEMP TABLE sharp_tally_rows_5 ON COMMIT DROP AS SELECT "id" AS "id", "pressure" AS "pressure_new", "good" AS "good_new" FROM "public"."reading" WHERE 1 = 0;
 INSERT INTO sharp_tally_rows_5 VALUES
-  ((-9223372036854775808), '4.9E-324'::double precision, FALSE);
+  ((-9223372036854775808), '5.0E-324'::double precision, FALSE);
 UPDATE "public"."reading"
 SET "pressure" = s."pressure_new", "good" = s."good_new"
 FROM sharp_tally_rows_5 s

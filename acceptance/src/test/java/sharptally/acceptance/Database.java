@@ -109,6 +109,19 @@ record Database(Kind kind, Path folder, String name) {
         }
     }
 
+    /** On a server, takes the database away again; files are left to whoever made their folder. */
+    void drop() throws SQLException {
+        if (isOnServer()) {
+            String url = kind.like() == Kind.POSTGRESQL
+                    ? server("jdbc:postgresql://", server(), "postgres")
+                    : server("jdbc:mariadb://", server(), "");
+            try (Connection connection = DriverManager.getConnection(url);
+                    Statement statement = connection.createStatement()) {
+                statement.execute("DROP DATABASE IF EXISTS " + serverName());
+            }
+        }
+    }
+
     Database execute(String... statements) throws SQLException {
         try (Connection connection = connect();
                 Statement statement = connection.createStatement()) {

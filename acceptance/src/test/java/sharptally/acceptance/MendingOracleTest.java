@@ -234,7 +234,7 @@ class MendingOracleTest {
                 Tool.Result undone = target.runScript(folder.resolve(style + ".undo.sql"));
                 assertThat(undone.code()).as(told + style + undone.all()).isZero();
                 assertThat(rows(target)).as(told + style + " undone").isEqualTo(before);
-                assertThat(before).containsAll(rows(target, "_was_" + style));
+                assertThat(before).containsAll(rows(target, "_tally_was_" + style));
             }
             theirsIsNeverOverwritten(tool, target, old, now, told);
             assertThat(rows(target)).as(told).isEqualTo(before);

@@ -3,7 +3,6 @@ package sharptally.acceptance;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import com.fasterxml.jackson.databind.JsonNode;
-import com.fasterxml.jackson.databind.ObjectMapper;
 import java.math.BigDecimal;
 import java.nio.file.Path;
 import java.util.ArrayList;
@@ -14,7 +13,6 @@ import java.util.Map;
 import java.util.Random;
 import java.util.Set;
 import java.util.TreeSet;
-import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -24,7 +22,6 @@ import org.junit.jupiter.params.provider.MethodSource;
 /** Random tables with random edits, through the built program: it finds exactly the edits, mends them, and undoes. */
 class RandomTableOracleTest {
     private static final int ROUNDS = Integer.getInteger("sharptally.rounds", 1);
-    private static final ObjectMapper JSON = new ObjectMapper();
 
     @TempDir
     Path folder;
@@ -150,28 +147,14 @@ class RandomTableOracleTest {
     private static Map<String, Set<String>> findings(Tool tool, RandomTable table) throws Exception {
         Tool.Result shown = tool.run("show", "--format", "jsonl");
         assertThat(shown.code()).as(shown.all()).isZero();
-        Map<String, Set<String>> found = new LinkedHashMap<>();
-        long missing = 0;
-        long extra = 0;
-        // Not lines(): a JSON string may hold other line ends as they are.
-        for (String line : shown.out().split("\n")) {
-            if (line.isEmpty()) {
-                continue;
-            }
-            JsonNode finding = JSON.readTree(line);
-            String kind = finding.get("kind").asText();
-            missing += kind.equals("missing") ? finding.path("times").asLong(1) : 0;
-            extra += kind.equals("extra") ? finding.path("times").asLong(1) : 0;
-            String key = table.key.stream()
-                    .map(c -> text(finding.path("key").get(table.columns.get(c)), table.types.get(c)))
-                    .collect(Collectors.joining(","));
-            Set<String> differs = new TreeSet<>();
-            finding.path("differs").properties().forEach(f -> differs.add(f.getKey()));
-            found.put(kind + " " + key, differs);
-        }
+        FoundRows rows = FoundRows.of(
+                shown.out(),
+                table.key.stream().map(table.columns::get).toList(),
+                (i, value) -> text(value, table.types.get(table.key.get(i))));
         if (table.key.isEmpty()) {
-            return Map.of("missing rows " + missing, Set.of(), "extra rows " + extra, Set.of());
+            return Map.of("missing rows " + rows.missing(), Set.of(), "extra rows " + rows.extra(), Set.of());
         }
+        Map<String, Set<String>> found = rows.byKey();
         Map<String, Set<String>> inOrder = new LinkedHashMap<>();
         table.expected.keySet().stream().filter(found::containsKey).forEach(k -> inOrder.put(k, found.remove(k)));
         inOrder.putAll(found);
@@ -180,7 +163,7 @@ class RandomTableOracleTest {
 
     /** A key's value as {@link RandomTable#plain} writes it. */
     private static String text(JsonNode value, RandomTable.Type type) {
-        String text = value.isObject() ? value.elements().next().asText() : value.asText();
+        String text = FoundRows.bare(value);
         return switch (type) {
             case DECIMAL -> RandomTable.plain(new BigDecimal(text));
             case BYTES -> RandomTable.plain(Base64.getDecoder().decode(text));

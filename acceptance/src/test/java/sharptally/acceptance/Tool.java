@@ -37,7 +37,31 @@ record Tool(Path folder) {
     }
 
     Result run(String... arguments) {
-        return runWithInput("", arguments);
+        return runWithInput("", named(arguments));
+    }
+
+    /** {@code apply --yes} wants the run named: it is the latest, unless another one is. */
+    private String[] named(String... arguments) {
+        List<String> all = new ArrayList<>(List.of(arguments));
+        int apply = all.indexOf("apply");
+        boolean bare = apply >= 0
+                && all.contains("--yes")
+                && !all.contains("--runs")
+                && !all.contains("--sheet")
+                && all.get(apply + 1).startsWith("--");
+        if (bare && Files.isDirectory(folder.resolve("sharp-tally-runs"))) {
+            all.add(apply + 1, latestRun(Tool::comparedRows).toString());
+        }
+        return all.toArray(new String[0]);
+    }
+
+    /** Totals make runs as well, which have no rows. */
+    private static boolean comparedRows(Path run) {
+        try {
+            return Files.size(run.resolve("matches.json")) > "[ ]\n".length();
+        } catch (IOException e) {
+            return false;
+        }
     }
 
     Result runWithInput(String input, String... arguments) {
@@ -52,7 +76,7 @@ record Tool(Path folder) {
         List<String> command = new ArrayList<>(List.of("env"));
         environment.forEach((name, value) -> command.add(name + "=" + value));
         command.add(home().resolve("bin/sharp-tally").toString());
-        command.addAll(Arrays.asList(arguments));
+        command.addAll(Arrays.asList(named(arguments)));
         return process(folder, "", command);
     }
 
@@ -91,8 +115,13 @@ record Tool(Path folder) {
 
     /** The folder of the run that was made last. */
     Path latestRun() {
+        return latestRun(run -> Files.isDirectory(run));
+    }
+
+    private Path latestRun(java.util.function.Predicate<Path> wanted) {
         try (Stream<Path> runs = Files.list(folder.resolve("sharp-tally-runs"))) {
-            return runs.max(java.util.Comparator.comparing(p -> p.toFile().lastModified() + p.toString()))
+            return runs.filter(wanted)
+                    .max(java.util.Comparator.comparing(p -> p.toFile().lastModified() + p.toString()))
                     .orElseThrow();
         } catch (IOException e) {
             throw new java.io.UncheckedIOException(e);

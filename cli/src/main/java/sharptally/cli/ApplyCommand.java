@@ -1,5 +1,6 @@
 package sharptally.cli;
 
+import java.nio.file.Path;
 import java.time.Duration;
 import java.util.List;
 import java.util.Optional;
@@ -9,6 +10,7 @@ import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
 import sharptally.cli.job.ApplyJob;
+import sharptally.cli.job.Freshness;
 import sharptally.cli.job.Mending;
 import sharptally.cli.job.RecheckJob;
 import sharptally.core.fault.ErrorKind;
@@ -87,12 +89,29 @@ final class ApplyCommand implements Callable<Integer> {
                     "apply --commit-every --no-triggers",
                     "give one of both");
         }
+        if (yes && choice.run.isEmpty() && choice.sheet.isEmpty()) {
+            throw new ToolException(
+                    ErrorKind.USAGE,
+                    "--yes wants the run named: which one is the latest may have changed",
+                    "apply --yes",
+                    "give the run's folder, or --sheet");
+        }
         RunFolder run = choice.openComparison();
+        if (!dryRun) {
+            Path beside = choice.run
+                    .map(r -> r.toAbsolutePath().normalize().getParent())
+                    .orElse(choice.runs);
+            Freshness.check(run, beside, choice.run.isPresent() || choice.sheet.isPresent());
+        }
+        screen.print(List.of(
+                "run " + run.folder() + ", begun " + run.summary().started().replaceAll("\\.\\d+Z$", "Z")));
         Mending mending = mend.of(run);
         List<String> places = targets.isEmpty() ? List.of(mending.place()) : targets;
         int code = 0;
         for (String place : places) {
-            code = Math.max(code, apply(run, mending, Places.ofUser().resolve(place), place));
+            Places known = Places.ofUser();
+            PlaceAccess access = targets.isEmpty() ? known.resolveOfFile(place) : known.resolve(place);
+            code = Math.max(code, apply(run, mending, access, place));
         }
         return code;
     }

@@ -5,6 +5,7 @@ import com.fasterxml.jackson.databind.SerializationFeature;
 import java.io.IOException;
 import java.io.UncheckedIOException;
 import java.nio.file.Path;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.concurrent.Callable;
@@ -14,6 +15,7 @@ import picocli.CommandLine.Option;
 import sharptally.cli.job.CompareJob;
 import sharptally.cli.job.CompareJob.Watcher;
 import sharptally.cli.job.CompareWish;
+import sharptally.cli.job.Freshness;
 import sharptally.cli.job.JobWish;
 import sharptally.cli.job.KeptRuns;
 import sharptally.cli.job.Notifying;
@@ -30,7 +32,6 @@ import sharptally.report.findings.HiddenRun;
 import sharptally.report.findings.Redaction;
 import sharptally.report.text.ChoiceText;
 import sharptally.report.text.RunText;
-import sharptally.report.text.Style.Meaning;
 
 @Command(
         name = "compare",
@@ -80,9 +81,17 @@ final class CompareCommand implements Callable<Integer> {
             names = "--strict-shape",
             description = {
                 "Exit with 1 also where only the shapes differ.",
-                "Tables or columns on one side only, types, lengths, nullability, order."
+                "Types, lengths, nullability, order of columns."
             })
     boolean strictShape;
+
+    @Option(
+            names = "--allow-empty",
+            description = {
+                "No row is enough where rows are narrowed.",
+                "Else a condition that leaves no row on either side ends in 5: nothing was compared."
+            })
+    boolean allowEmpty;
 
     @Option(
             names = "--totals",
@@ -147,22 +156,28 @@ final class CompareCommand implements Callable<Integer> {
         });
         Optional<RunFolder> earlier = resume.map(RunFolder::open);
         CompareWish asked = earlier.map(this::askedBefore).orElseGet(this::asked);
-        JobWish wish = choice.wish().withSnapshot(asked.snapshot()).narrowedBy(asked.narrowing());
+        JobWish wish = choice.wish()
+                .withSnapshot(asked.snapshot())
+                .narrowedBy(asked.narrowing())
+                .allowingEmpty(asked.allowEmpty());
         int workers = choice.workersOf(wish);
         CompareJob job = new CompareJob(wish, asked, choice.runs, workers);
         if (explain) {
             explain(job.explain(Interrupt::asked));
             return 0;
         }
+        Optional<Path> mark =
+                Freshness.begin(choice.runs, wish.sheet().map(Sheet::name), asked.source(), asked.target());
         Optional<SheetLock> lock = wish.sheet().map(sheet -> SheetLock.of(choice.runs, sheet.name()));
         RunFolder run;
         try {
             run = job.run(Version.current(), earlier, watcher(workers), Interrupt::asked);
+            mark.ifPresent(Freshness::end);
         } finally {
             lock.ifPresent(SheetLock::close);
         }
         if (quiet) {
-            List<String> verdict = RunText.verdict(run.summary());
+            List<String> verdict = RunText.verdict(HiddenRun.of(run.summary(), redact.redaction()));
             screen.print(List.of(verdict.get(verdict.size() - 1) + "; run " + run.folder()));
         } else {
             print(screen, run, redact.redaction(), form, choice.runs);
@@ -195,11 +210,12 @@ final class CompareCommand implements Callable<Integer> {
         }
     }
 
-    /** The run of the same job before this one. */
+    /** The run before this one with which it can be compared. */
     private Optional<RunSummary> before(RunFolder run) {
         return RunFolder.all(
                         choice.runs,
-                        other -> other.summary().isOfSameJob(run.summary())
+                        other -> run.summary()
+                                        .canBeHeldAgainst(other.asCompared().summary())
                                 && !other.summary().run().equals(run.summary().run()))
                 .stream()
                 .map(each -> each.asCompared().summary())
@@ -209,13 +225,15 @@ final class CompareCommand implements Callable<Integer> {
     /** What the user asks for now. */
     private CompareWish asked() {
         return new CompareWish(
-                choice.source,
-                choice.target,
+                choice.source.map(s -> JobChoice.inSchema(s, choice.sourceSchema)),
+                choice.target.map(t -> JobChoice.inSchema(t, choice.targetSchema)),
                 choice.sheet.map(Path::toString),
                 choice.only,
                 choice.key,
                 choice.leaveOut,
+                choice.leaveOutTables,
                 tactics.narrowing(),
+                allowEmpty,
                 snapshot,
                 choice.workers,
                 totals,
@@ -235,16 +253,14 @@ final class CompareCommand implements Callable<Integer> {
                     "compare --resume",
                     "give --resume without places, sheet, or conditions");
         }
-        CompareWish before;
-        try (Journal journal = Journal.goOn(run.folder())) {
-            before = journal.wish(CompareWish.class);
-        }
+        CompareWish before = Journal.wishOf(run.folder(), CompareWish.class);
         choice.source = before.source();
         choice.target = before.target();
         choice.sheet = before.sheet().map(Path::of);
         choice.only = before.only();
         choice.key = before.key();
         choice.leaveOut = before.leaveOut();
+        choice.leaveOutTables = before.leaveOutTables();
         choice.workers = choice.workers.or(before::workers);
         return before.withLimitsOf(asked());
     }
@@ -295,12 +311,9 @@ final class CompareCommand implements Callable<Integer> {
         long differences =
                 summary.matches().stream().mapToLong(m -> m.differences()).sum();
         if (differences > 0) {
-            String where = runs.equals(Path.of(RunChoice.DEFAULT_RUNS)) ? "" : " --runs " + runs;
-            screen.print(List.of(
-                    "",
-                    screen.style().paint("next", Meaning.QUIET) + "  "
-                            + screen.style().paint("sharp-tally show" + where, Meaning.COMMAND)
-                            + screen.style().paint("    see the rows that differ", Meaning.QUIET)));
+            List<String> words = new ArrayList<>(List.of("show"));
+            words.addAll(RunChoice.of(runs));
+            screen.next("see the rows that differ", words);
         }
     }
 }

@@ -126,6 +126,7 @@ final class DemoCommand implements Callable<Integer> {
                 runs);
         play("Lag, or loss? Look again, at these rows alone", 1, "recheck", "--runs", runs);
         play("Write the script that mends it, and the one that takes it back", 0, "script", "--runs", runs);
+        String sheet = folder.resolve(MARK).toString();
         String gap = folder.resolve("gap.jsonl").toString();
         play(
                 "Or choose: the gap in the readings alone …",
@@ -139,8 +140,18 @@ final class DemoCommand implements Callable<Integer> {
                 gap,
                 "--runs",
                 runs);
-        play("… carried over from here, in one transaction", 1, "apply", "--selection", gap, "--yes", "--runs", runs);
-        play("Then all the rest", 0, "apply", "--yes", "--runs", runs);
+        play(
+                "… carried over from here, in one transaction",
+                1,
+                "apply",
+                "--sheet",
+                sheet,
+                "--selection",
+                gap,
+                "--yes",
+                "--runs",
+                runs);
+        play("Then all the rest", 0, "apply", "--sheet", sheet, "--yes", "--runs", runs);
         play(
                 "Compare again and see nothing left",
                 0,

@@ -109,7 +109,7 @@ final class DraftCommand implements Callable<Integer> {
         DraftJob job = new DraftJob(
                 places.resolve(source.get()), places.resolve(target.get()), !namesOnly, totals, said(), globs());
         DraftJob.Result result = job.draft(Version.current());
-        finish(file, result, "compare --sheet " + file);
+        finish(file, result);
         return 0;
     }
 
@@ -122,7 +122,7 @@ final class DraftCommand implements Callable<Integer> {
         try {
             DraftJob.Result result =
                     job.update(file, Files.readString(file), wish.sheet().orElseThrow(), wish);
-            finish(file, result, "compare --sheet " + file);
+            finish(file, result);
             return 0;
         } catch (IOException e) {
             throw new ToolException(
@@ -130,7 +130,7 @@ final class DraftCommand implements Callable<Integer> {
         }
     }
 
-    private void finish(Path file, DraftJob.Result result, String next) {
+    private void finish(Path file, DraftJob.Result result) {
         DraftJob.write(file, result.sheet());
         if (schema) {
             DraftJob.write(file.resolveSibling("sheet.schema.json"), SheetFile.schema());
@@ -140,7 +140,7 @@ final class DraftCommand implements Callable<Integer> {
                 "sheet " + file,
                 "",
                 screen.style().paint("next", Meaning.QUIET) + "  read what is marked CHECK, then "
-                        + screen.style().paint("sharp-tally " + next, Meaning.COMMAND)));
+                        + screen.command("", List.of("compare", "--sheet", file.toString()))));
     }
 
     private List<Map.Entry<Glob, Glob>> said() {

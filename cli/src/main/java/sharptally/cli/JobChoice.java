@@ -34,6 +34,12 @@ final class JobChoice {
             })
     Optional<String> target = Optional.empty();
 
+    @Option(names = "--source-schema", paramLabel = "SCHEMA", description = "Tables of this schema; as ?schema=NAME.")
+    Optional<String> sourceSchema = Optional.empty();
+
+    @Option(names = "--target-schema", paramLabel = "SCHEMA", description = "The same of the target.")
+    Optional<String> targetSchema = Optional.empty();
+
     @Option(names = "--sheet", paramLabel = "FILE", description = "Take places and matches from a sheet.")
     Optional<Path> sheet = Optional.empty();
 
@@ -43,6 +49,13 @@ final class JobChoice {
             paramLabel = "TABLE",
             description = "Only these tables of the source; * any letters.")
     List<String> only = List.of();
+
+    @Option(
+            names = "--leave-out-tables",
+            split = ",",
+            paramLabel = "TABLE",
+            description = "Tables not to compare, of either side; * any letters.")
+    List<String> leaveOutTables = List.of();
 
     @Option(
             names = "--key",
@@ -79,7 +92,8 @@ final class JobChoice {
 
     /** What is to be worked on. */
     JobWish wish() {
-        if (sheet.isPresent() && (source.isPresent() || !key.isEmpty() || !leaveOut.isEmpty())) {
+        if (sheet.isPresent()
+                && (source.isPresent() || !key.isEmpty() || !leaveOut.isEmpty() || !leaveOutTables.isEmpty())) {
             throw usage("a sheet already says places, keys and columns", "give --sheet alone");
         }
         if (sheet.isEmpty() && (source.isEmpty() || target.isEmpty())) {
@@ -91,21 +105,44 @@ final class JobChoice {
         return sheet.isPresent() ? ofSheet(sheet.get()) : ofPlaces();
     }
 
+    /** An address with a schema among its options, as it will stand in the run. */
+    static String inSchema(String address, Optional<String> schema) {
+        if (schema.isEmpty()) {
+            return address;
+        }
+        int hash = address.indexOf('#');
+        String place = hash < 0 ? address : address.substring(0, hash);
+        String name = java.net.URLEncoder.encode(schema.get(), java.nio.charset.StandardCharsets.UTF_8);
+        return place + (place.indexOf('?') < 0 ? "?" : "&") + "schema=" + name
+                + (hash < 0 ? "" : address.substring(hash));
+    }
+
     private JobWish ofPlaces() {
         Places places = Places.ofUser();
         return new JobWish(
-                places.resolve(source.orElseThrow()),
-                places.resolve(target.orElseThrow()),
+                places.resolve(inSchema(source.orElseThrow(), sourceSchema)),
+                places.resolve(inSchema(target.orElseThrow(), targetSchema)),
                 Optional.empty(),
                 key,
                 leaveOut,
                 globs(),
-                Narrowing.NONE);
+                leaveOutTables.stream().map(Glob::new).toList(),
+                Narrowing.NONE,
+                false);
     }
 
     private JobWish ofSheet(Path file) {
         JobWish all = JobChoice.wishOf(file);
-        return new JobWish(all.source(), all.target(), all.sheet(), List.of(), List.of(), globs(), Narrowing.NONE);
+        return new JobWish(
+                all.source(),
+                all.target(),
+                all.sheet(),
+                List.of(),
+                List.of(),
+                globs(),
+                List.of(),
+                Narrowing.NONE,
+                all.allowEmpty());
     }
 
     /** All that a sheet describes. */
@@ -113,13 +150,15 @@ final class JobChoice {
         Sheet read = SheetFile.read(file, System.getenv());
         Places places = Places.ofUser();
         return new JobWish(
-                places.resolve(read.source()),
-                places.resolve(read.target()),
+                places.resolveOfFile(read.source()),
+                places.resolveOfFile(read.target()),
                 Optional.of(read),
                 List.of(),
                 List.of(),
                 List.of(),
-                Narrowing.NONE);
+                List.of(),
+                Narrowing.NONE,
+                read.allowEmpty());
     }
 
     private List<Glob> globs() {

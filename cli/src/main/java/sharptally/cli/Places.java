@@ -27,6 +27,11 @@ record Places(PlacesFile file) {
         return file.resolve(Address.parse(address));
     }
 
+    /** A place that a job file or run folder names. */
+    PlaceAccess resolveOfFile(String address) {
+        return file.resolve(Address.parse(address), PlacesFile.Origin.FILE);
+    }
+
     private static Optional<Secret> ask(String place) {
         return Optional.ofNullable(System.console())
                 .map((Console console) -> console.readPassword("password of %s: ", place))

@@ -1,7 +1,6 @@
 package sharptally.cli;
 
 import java.time.Duration;
-import java.util.List;
 import java.util.Optional;
 import java.util.concurrent.Callable;
 import picocli.CommandLine.Command;
@@ -17,7 +16,6 @@ import sharptally.core.place.PlaceAccess;
 import sharptally.formats.run.RunFolder;
 import sharptally.formats.run.RunState;
 import sharptally.report.text.RecheckText;
-import sharptally.report.text.Style.Meaning;
 
 @Command(
         name = "recheck",
@@ -79,11 +77,7 @@ final class RecheckCommand implements Callable<Integer> {
         wanted.check(run.matches());
         RecheckJob.Rechecked found = look(screen, run, wanted, Optional.empty(), times, pause);
         if (found.left() > 0) {
-            screen.print(List.of(
-                    "",
-                    screen.style().paint("next", Meaning.QUIET) + "  "
-                            + screen.style().paint("sharp-tally show" + choice.arguments(run), Meaning.COMMAND)
-                            + screen.style().paint("    the rows as they differ now", Meaning.QUIET)));
+            screen.next("the rows as they differ now", choice.command("show", run));
         }
         return found.left() > 0 ? 1 : 0;
     }

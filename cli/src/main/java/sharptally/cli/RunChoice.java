@@ -1,6 +1,8 @@
 package sharptally.cli;
 
 import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
 import java.util.Optional;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
@@ -48,8 +50,19 @@ final class RunChoice {
                         runs, folder -> isOfSheet(folder) && !folder.matches().isEmpty()));
     }
 
-    /** How this run is named on a command line, after a blank; empty for the latest of the usual folder. */
-    String arguments(RunFolder folder) {
-        return run.isPresent() ? " " + folder.folder() : runs.equals(Path.of(DEFAULT_RUNS)) ? "" : " --runs " + runs;
+    /** A command about this run: it is named where it was, else it is the latest of its folder. */
+    List<String> command(String name, RunFolder folder) {
+        List<String> words = new ArrayList<>(List.of(name));
+        if (run.isPresent()) {
+            words.add(folder.folder().toString());
+        } else {
+            words.addAll(of(runs));
+        }
+        return words;
+    }
+
+    /** The words that name a folder of runs; none for the usual one. */
+    static List<String> of(Path runs) {
+        return runs.equals(Path.of(DEFAULT_RUNS)) ? List.of() : List.of("--runs", runs.toString());
     }
 }

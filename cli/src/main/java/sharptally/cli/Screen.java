@@ -2,7 +2,9 @@ package sharptally.cli;
 
 import java.io.PrintStream;
 import java.util.List;
+import sharptally.core.sql.ShellText;
 import sharptally.report.text.Style;
+import sharptally.report.text.Style.Meaning;
 
 /**
  * Where results and messages go.
@@ -38,6 +40,22 @@ public record Screen(PrintStream out, PrintStream err, Style style, int columns,
         lines.forEach(line -> text.append(line).append('\n'));
         out.print(text);
         out.flush();
+    }
+
+    /**
+     * Proposes what to do next: a command of this program, which can be pasted as it stands.
+     *
+     * @param why what it does
+     * @param words of the command, behind the program's name; they are quoted here
+     */
+    void next(String why, List<String> words) {
+        print(List.of("", style.paint("next", Meaning.QUIET) + "  " + command(why, words)));
+    }
+
+    /** A command of this program as it is proposed, with what it does. */
+    String command(String why, List<String> words) {
+        String command = "sharp-tally " + ShellText.command(words.toArray(new String[0]));
+        return style.paint(command, Meaning.COMMAND) + (why.isEmpty() ? "" : style.paint("    " + why, Meaning.QUIET));
     }
 
     /** Whether results go to a terminal. */

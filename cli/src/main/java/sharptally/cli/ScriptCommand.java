@@ -97,8 +97,10 @@ final class ScriptCommand implements Callable<Integer> {
                 "undo    " + written.undo(),
                 "",
                 style.paint("next", Meaning.QUIET) + "  read it, then one of",
-                "      " + style.paint("sharp-tally apply" + choice.arguments(run), Meaning.COMMAND)
-                        + style.paint("    the same changes, done from here", Meaning.QUIET),
+                "      "
+                        + screen.command(
+                                "the same changes, done from here",
+                                List.of("apply", run.folder().toString())),
                 "      " + style.paint(written.howToRun(), Meaning.COMMAND)));
         return 0;
     }

@@ -27,7 +27,6 @@ import sharptally.report.text.Figures;
 import sharptally.report.text.RangeText;
 import sharptally.report.text.RunText;
 import sharptally.report.text.Style;
-import sharptally.report.text.Style.Meaning;
 import sharptally.report.text.TotalsText;
 
 @Command(
@@ -186,20 +185,14 @@ final class ShowCommand implements Callable<Integer> {
 
     private int select(RunFolder run, FindingFilter filter, Path file) {
         long rows = SelectionFile.write(file, run, filter);
-        Style style = screen.style();
-        screen.print(List.of(
-                Figures.count(rows, "finding") + " selected in " + file,
-                "",
-                style.paint("next", Meaning.QUIET) + "  "
-                        + style.paint(
-                                "sharp-tally script" + choice.arguments(run) + " --selection " + file, Meaning.COMMAND)
-                        + style.paint(
-                                "    the SQL that mends these alone; lines can be taken out by hand", Meaning.QUIET)));
+        screen.print(List.of(Figures.count(rows, "finding") + " selected in " + file));
+        List<String> words = choice.command("script", run);
+        words.addAll(List.of("--selection", file.toString()));
+        screen.next("the SQL that mends these alone; lines can be taken out by hand", words);
         return 0;
     }
 
     private void footer(RunFolder run, Listed listed) {
-        Style style = screen.style();
         if (listed.all() == 0) {
             screen.print(List.of("no such difference in run " + run.summary().run()));
             return;
@@ -210,11 +203,7 @@ final class ShowCommand implements Callable<Integer> {
         } else {
             screen.print(List.of(Figures.count(listed.all(), "finding")));
         }
-        screen.print(List.of(
-                "",
-                style.paint("next", Meaning.QUIET) + "  "
-                        + style.paint("sharp-tally script" + choice.arguments(run), Meaning.COMMAND)
-                        + style.paint("    write the SQL that mends them", Meaning.QUIET)));
+        screen.next("write the SQL that mends them", choice.command("script", run));
     }
 
     private static String more(Listed listed) {

@@ -57,7 +57,7 @@ class PlacesFileTest {
         Files.writeString(folder.resolve("pw"), "of file\n");
         PlaceAccess access = places("places: {}\n")
                 .resolve(Address.parse("mariadb://u@h/db?password-file=" + folder.resolve("pw")
-                        + "&useCompression=true&statement-timeout=2m#t"));
+                        + "&driver.useCompression=true&statement-timeout=2m#t"));
         assertThat(access.address().location()).isEqualTo("//u@h/db");
         assertThat(access.label().table()).contains("t");
         assertThat(access.password().map(Secret::reveal)).contains("of file");
@@ -85,6 +85,36 @@ class PlacesFileTest {
             })
     void whatIsWrongIsToldInOneLine(String yaml, String message) {
         assertThatThrownBy(() -> places(yaml).resolve(Address.parse("@p"))).hasMessageContaining(message);
+    }
+
+    @ParameterizedTest
+    @CsvSource(
+            delimiter = '|',
+            value = {
+                "postgresql://u@h/db?passwrod-env=X   | no such option of an address: passwrod-env",
+                "postgresql://u@h/db?currentSchema=x  | no such option of an address: currentSchema",
+                "postgresql://u@h/db?driver.currentSchema=x | has no effect",
+                "postgresql://u@h/db?sslmode=require  | driver.sslmode",
+                "sqlite:a.db?mode=ro                  | no such option of an address: mode",
+                "postgresql://u@h/db?driver.socketFactory=x | load code",
+                "h2:a?driver.INIT=x                   | load code",
+                "mariadb://u@h/db?driver.allowLocalInfile=true | load code",
+            })
+    void optionThatIsNotKnownOrNotSafeIsRefused(String address, String message) {
+        assertThatThrownBy(() -> places("places: {}\n").resolve(Address.parse(address)))
+                .hasMessageContaining(message);
+    }
+
+    @Test
+    void schemaIsChosenInTheAddressAndDriversAreNotSetByFiles() throws IOException {
+        PlacesFile places = places("places: {a: {address: 'postgresql://h/db'}}\n");
+        assertThat(places.resolve(Address.parse("@a?schema=tides#t")).schema()).contains("tides");
+        assertThat(places.resolve(Address.parse("postgresql://h/db?schema=my%20own"))
+                        .schema())
+                .contains("my own");
+        assertThatThrownBy(() ->
+                        places.resolve(Address.parse("postgresql://h/db?driver.ssl=true"), PlacesFile.Origin.FILE))
+                .hasMessageContaining("must not stand in a job file or run folder");
     }
 
     @ParameterizedTest

@@ -18,6 +18,7 @@ import java.util.TreeSet;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import sharptally.core.fault.ToolException;
+import sharptally.core.match.JobPlan;
 import sharptally.core.match.MatchPlanner;
 import sharptally.core.match.MatchWish;
 import sharptally.core.match.TableMatch;
@@ -191,7 +192,8 @@ class SheetFileTest {
         assertThat(match.pairs().stream().mapToInt(p -> p.rules().size()).sum()).isGreaterThan(12);
         assertThat(Json.MAPPER.readValue(Json.MAPPER.writeValueAsString(match), TableMatch.class))
                 .isEqualTo(match);
-        Sheet again = read(SheetWriter.resolved("@archive", "h2:${x}", List.of(match)));
+        Sheet again =
+                read(SheetWriter.resolved("@archive", "h2:${x}", JobPlan.empty().with(List.of(match))));
         assertThat(again.target()).isEqualTo("h2:${x}");
         MatchWish resolved = again.matches().get(0).wish();
         TableMatch same = MatchPlanner.plan(table.with(columns.get(1).computedBy("a", "a / 2")), table, resolved);

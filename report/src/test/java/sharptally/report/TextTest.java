@@ -7,7 +7,9 @@ import java.util.Optional;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
+import sharptally.core.place.Side;
 import sharptally.formats.run.ColumnSummary;
+import sharptally.formats.run.LoneSummary;
 import sharptally.formats.run.MatchSummary;
 import sharptally.formats.run.RuleSummary;
 import sharptally.formats.run.RunState;
@@ -103,10 +105,22 @@ class TextTest {
                 failure,
                 code,
                 "findings/" + table + ".jsonl",
+                List.of(),
+                List.of(),
+                List.of(),
+                List.of(),
+                false,
+                changed + missing,
+                "",
                 List.of());
     }
 
     private static RunSummary run(RunState state, MatchSummary... matches) {
+        return run(state, List.of(), List.of(), matches);
+    }
+
+    private static RunSummary run(
+            RunState state, List<LoneSummary> lone, List<String> leftOut, MatchSummary... matches) {
         return new RunSummary(
                 RunSummary.FORMAT,
                 "test",
@@ -122,8 +136,8 @@ class TextTest {
                 "h2:b",
                 "H2",
                 List.of(matches),
-                List.of(),
-                List.of("left"),
+                lone,
+                leftOut,
                 List.of(),
                 List.of(),
                 List.of(),
@@ -131,7 +145,7 @@ class TextTest {
     }
 
     private static String verdict(RunSummary run) {
-        List<String> lines = RunText.lines(run, Style.PLAIN, 100);
+        List<String> lines = RunText.verdict(run);
         return lines.get(lines.size() - 1);
     }
 
@@ -142,9 +156,9 @@ class TextTest {
         MatchSummary skipped = match("c", 10, 0, 0, List.of("column x: no way"), Optional.empty(), 5);
         MatchSummary failed = match("d", 0, 0, 0, List.of(), Optional.of("reading broke off"), 3);
         assertThat(verdict(run(RunState.COMPLETE, same)))
-                .isEqualTo("same: every row of 1 table was compared, nothing differs (1 table on one side only)");
+                .isEqualTo("same: every row of 1 table was compared, nothing differs");
         assertThat(verdict(run(RunState.COMPLETE, same, differs)))
-                .isEqualTo("different: 1 of 2 tables same; 2 changed, 1 missing, 0 extra (1 table on one side only)");
+                .isEqualTo("different: 1 of 2 tables same; 2 changed, 1 missing, 0 extra");
         assertThat(verdict(run(RunState.COMPLETE, same, skipped)))
                 .startsWith("not proved: 1 of 2 tables same")
                 .contains("1 table not proved either way");
@@ -157,21 +171,42 @@ class TextTest {
     }
 
     @Test
+    void tablesOfOneSideAreDifferencesUnlessTheyWereLeftOut() {
+        MatchSummary same = match("a", 10, 0, 0, List.of(), Optional.empty(), 0);
+        LoneSummary missing = new LoneSummary("gone", Side.SOURCE, 5_000, false, Optional.empty());
+        LoneSummary untold = new LoneSummary("hidden", Side.SOURCE, 7, false, Optional.of("no rights"));
+        RunSummary lacking = run(RunState.COMPLETE, List.of(missing), List.of(), same);
+        assertThat(verdict(lacking))
+                .isEqualTo("different: 1 of 1 table same; 0 changed, 0 missing, 0 extra, 1 missing table");
+        assertThat(lacking.exitCode()).isEqualTo(1);
+        assertThat(lacking.differences()).isEqualTo(1);
+        RunSummary hiding = run(RunState.COMPLETE, List.of(untold), List.of(), same);
+        assertThat(hiding.exitCode()).isEqualTo(5);
+        assertThat(verdict(hiding)).startsWith("not proved: 1 of 1 table same").contains("of 1 table it can't be told");
+        RunSummary leftOut = run(RunState.COMPLETE, List.of(), List.of("log"), same);
+        assertThat(leftOut.exitCode()).isZero();
+        assertThat(verdict(leftOut))
+                .isEqualTo("same: every row of 1 table was compared, nothing differs"
+                        + " (of 2 tables 1 compared, 1 left out on request)");
+    }
+
+    @Test
     void wholeResultReadsAsExpected() {
         MatchSummary differs = match("b", 1_000, 2, 1, List.of("column x: no way"), Optional.empty(), 5);
         MatchSummary failed = match("d", 0, 0, 0, List.of(), Optional.of("reading broke off"), 3);
-        assertThat(RunText.lines(run(RunState.INCOMPLETE, differs, failed), Style.PLAIN, 100))
+        LoneSummary lone = new LoneSummary("left", Side.TARGET, 7, false, Optional.empty());
+        assertThat(RunText.lines(run(RunState.INCOMPLETE, List.of(lone), List.of(), differs, failed), Style.PLAIN, 100))
                 .containsExactly(
                         "source  sqlite:a  SQLite",
                         "target  @b        H2",
                         "",
                         "notes",
-                        "  table left is in the target only: not compared",
                         "  b: NOT COMPARED: column x: no way",
                         "",
                         "table  source rows  target rows   same  changed  missing  extra  method          time",
                         "b            1,003        1,002  1,000        2        1      0  stream        0.50 s",
                         "d                ?            ?      ?        ?        ?      ?  not finished",
+                        "left             -            7                                  extra table",
                         "",
                         "columns that differ  rows  of changed  key  source  target",
                         "b.name                  2     100.0 %  7    'a'     'b'",
@@ -181,6 +216,7 @@ class TextTest {
                         "b.name                    1,204  case",
                         "",
                         "not finished: d: reading broke off",
-                        "nothing was proved");
+                        "different: 0 of 2 tables same; 2 changed, 1 missing, 0 extra, 1 extra table;"
+                                + " 2 tables not proved either way");
     }
 }

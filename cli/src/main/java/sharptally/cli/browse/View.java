@@ -21,6 +21,7 @@ import sharptally.formats.run.MatchSummary;
 import sharptally.formats.run.RunFolder;
 import sharptally.formats.run.SelectionFile;
 import sharptally.report.findings.FindingList;
+import sharptally.report.findings.HiddenRun;
 import sharptally.report.findings.Redaction;
 import sharptally.report.text.Figures;
 import sharptally.report.text.RunText;
@@ -231,8 +232,9 @@ public final class View implements AutoCloseable {
     public List<String> lines(int width, int height) {
         page = Math.max(1, height - FRAME);
         List<String> lines = new ArrayList<>();
-        String verdict =
-                RunText.verdict(run.summary()).stream().reduce((a, b) -> b).orElse("");
+        String verdict = RunText.verdict(HiddenRun.of(run.summary(), redaction)).stream()
+                .reduce((a, b) -> b)
+                .orElse("");
         lines.add(style.paint(TextWidth.cut("run " + run.summary().run() + "  " + verdict, width), Meaning.HEADING));
         lines.add(
                 rows.isEmpty()

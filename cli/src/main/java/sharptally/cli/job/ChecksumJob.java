@@ -174,7 +174,7 @@ public record ChecksumJob(
 
     private static List<Integer> differing(ChecksumFile here, ChecksumFile there) {
         return IntStream.range(0, here.ranges().size())
-                .filter(i -> !here.sums().get(i).equals(there.sums().get(i)))
+                .filter(i -> !here.sums().get(i).proves(there.sums().get(i)))
                 .boxed()
                 .toList();
     }

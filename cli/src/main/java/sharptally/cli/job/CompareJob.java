@@ -23,6 +23,7 @@ import sharptally.formats.run.Journal;
 import sharptally.formats.run.MatchParts;
 import sharptally.formats.run.MatchSummary;
 import sharptally.formats.run.RunFolder;
+import sharptally.formats.run.RunLock;
 import sharptally.formats.run.RunState;
 import sharptally.formats.run.RunWriter;
 
@@ -69,6 +70,7 @@ public record CompareJob(JobWish wish, CompareWish asked, Path runs, int workers
      * @throws ToolException when nothing could be compared at all; the failure of one match of several is in the
      *     result instead
      */
+    @SuppressWarnings("try")
     public RunFolder run(String tool, Optional<RunFolder> resumed, Watcher watcher, BooleanSupplier stopAsked) {
         try (Place from = Engines.of(wish.source().address()).open(wish.source());
                 Place to = Engines.of(wish.target().address()).open(wish.target())) {
@@ -76,11 +78,14 @@ public record CompareJob(JobWish wish, CompareWish asked, Path runs, int workers
             // A key range or a value that is none is told before anything is written.
             plan.matches().forEach(match -> asked.manner(match, from, to, 1));
             resumed.ifPresent(run -> checkUnchanged(run, plan));
+            Optional<RunLock> held = resumed.map(run -> RunLock.of(run.folder()));
             RunBook book = resumed.map(run -> RunBook.goOn(run, tool, wish, plan, from, to))
                     .orElseGet(() -> new RunBook(runs, tool, wish, plan, from, to, true));
-            try (Journal journal = resumed.isPresent()
-                    ? Journal.goOn(book.writer().folder())
-                    : Journal.begin(book.writer().folder(), asked)) {
+            try (RunLock lock = held.orElseGet(() -> RunLock.of(book.writer().folder()));
+                    Journal journal = resumed.isPresent()
+                            ? Journal.goOn(book.writer().folder())
+                            : Journal.begin(book.writer().folder(), asked)) {
+                book.lone(LoneTables.counted(plan.lone(), from, to));
                 Limits limits = new Limits(
                         asked.limitFindings().map(OptionalLong::of).orElse(OptionalLong.empty()),
                         asked.stopAfterSeconds().map(Duration::ofSeconds),
@@ -182,7 +187,8 @@ public record CompareJob(JobWish wish, CompareWish asked, Path runs, int workers
             targets.subList(1, targets.size()).forEach(Place::close);
         }
         parts.join(result.outcome().isPresent());
-        return MatchSummary.of(result, writer.findingsFile(match));
+        return MatchSummary.of(
+                result, wish.narrowing().words(), wish.allowEmpty(), writer.seal(writer.findingsFile(match)));
     }
 
     private boolean saysTotals(TableMatch match) {

@@ -25,7 +25,9 @@ public record CompareWish(
         List<String> only,
         List<String> key,
         List<String> leaveOut,
+        List<String> leaveOutTables,
         Narrowing narrowing,
+        boolean allowEmpty,
         boolean snapshot,
         Optional<Integer> workers,
         CompareJob.Totals totals,
@@ -42,10 +44,7 @@ public record CompareWish(
 
     /** The comparison that a run has made, once more. */
     public static CompareWish again(RunFolder run) {
-        CompareWish before;
-        try (Journal journal = Journal.goOn(run.folder())) {
-            before = journal.wish(CompareWish.class);
-        }
+        CompareWish before = Journal.wishOf(run.folder(), CompareWish.class);
         return new CompareWish(
                 Optional.empty(),
                 Optional.empty(),
@@ -53,7 +52,9 @@ public record CompareWish(
                 List.of(),
                 List.of(),
                 List.of(),
+                List.of(),
                 before.narrowing.withoutConditions(),
+                before.allowEmpty,
                 before.snapshot,
                 Optional.empty(),
                 CompareJob.Totals.NONE,
@@ -73,7 +74,9 @@ public record CompareWish(
                 only,
                 key,
                 leaveOut,
+                leaveOutTables,
                 narrowing,
+                allowEmpty,
                 snapshot,
                 now.workers,
                 totals,

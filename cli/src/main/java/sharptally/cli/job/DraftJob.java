@@ -19,6 +19,7 @@ import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
 import sharptally.core.match.Glob;
 import sharptally.core.match.JobPlan;
+import sharptally.core.match.LoneColumn;
 import sharptally.core.match.TableMatch;
 import sharptally.core.place.Place;
 import sharptally.core.place.PlaceAccess;
@@ -67,8 +68,7 @@ public record DraftJob(
     public Result update(Path file, String text, Sheet sheet, JobWish wish) {
         try (Place from = Engines.of(source.address()).open(source);
                 Place to = Engines.of(target.address()).open(target)) {
-            JobPlan plan =
-                    sheet.matches().isEmpty() ? new JobPlan(List.of(), List.of(), List.of()) : wish.plan(from, to);
+            JobPlan plan = sheet.matches().isEmpty() ? JobPlan.empty() : wish.plan(from, to);
             Set<String> usedSource = new HashSet<>();
             Set<String> usedTarget = new HashSet<>();
             plan.matches().forEach(m -> {
@@ -94,10 +94,7 @@ public record DraftJob(
     private static Optional<Draft.Pair> newColumns(Drafting drafting, TableMatch match) {
         boolean tables =
                 match.source().query().isEmpty() && match.target().query().isEmpty();
-        Set<String> told = match.shape().stream()
-                .filter(s -> s.endsWith(" only: not compared"))
-                .map(s -> s.substring("column ".length(), s.indexOf(" is in the ")))
-                .collect(Collectors.toSet());
+        Set<String> told = match.lone().stream().map(LoneColumn::name).collect(Collectors.toSet());
         if (!tables || told.isEmpty()) {
             return Optional.empty();
         }

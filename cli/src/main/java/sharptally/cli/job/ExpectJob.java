@@ -31,7 +31,7 @@ public record ExpectJob(PlaceAccess place, List<Expectation> expectations, Path 
                 return opened.tables().get(0).toString();
             });
             var checks = Checks.run(opened, place.label().toString(), opened.describe(table), expectations);
-            RunBook book = RunBook.ofOnePlace(runs, tool, place, opened, new JobPlan(List.of(), List.of(), List.of()));
+            RunBook book = RunBook.ofOnePlace(runs, tool, place, opened, JobPlan.empty());
             book.checks(checks);
             return book.close(true);
         }

@@ -6,7 +6,9 @@ import java.security.MessageDigest;
 import java.security.NoSuchAlgorithmException;
 import java.util.ArrayList;
 import java.util.Arrays;
+import java.util.IdentityHashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalLong;
 import java.util.function.Predicate;
@@ -14,6 +16,7 @@ import sharptally.core.finding.Finding;
 import sharptally.core.match.TableMatch;
 import sharptally.formats.run.RunFolder;
 import sharptally.formats.run.RunState;
+import sharptally.formats.run.RunSummary;
 import sharptally.formats.value.FindingJson;
 import sharptally.report.text.HistoryText.Line;
 import sharptally.report.text.HistoryText.Moved;
@@ -36,15 +39,19 @@ public final class HistoryJob {
         List<RunFolder> all = RunFolder.all(runs, wanted);
         int from = Math.max(0, all.size() - last);
         List<Line> lines = new ArrayList<>();
-        Optional<long[]> before = from > 0 ? held(all.get(from - 1).asCompared()) : Optional.empty();
-        for (RunFolder run : all.subList(from, all.size())) {
-            RunFolder compared = run.asCompared();
-            Optional<long[]> now = held(compared);
-            Optional<long[]> earlier = before;
-            OptionalLong left =
-                    run.summary().isRechecked() ? OptionalLong.of(run.summary().differences()) : OptionalLong.empty();
-            lines.add(new Line(compared.summary(), now.flatMap(n -> earlier.map(e -> moved(e, n))), left));
-            before = now;
+        Map<RunFolder, Optional<long[]>> held = new IdentityHashMap<>();
+        for (int i = from; i < all.size(); i++) {
+            RunFolder run = all.get(i).asCompared();
+            // Runs over other rows, and such as broke off, tell nothing of what is new or no more.
+            Optional<RunFolder> before = all.subList(0, i).stream()
+                    .map(RunFolder::asCompared)
+                    .filter(earlier -> run.summary().canBeHeldAgainst(earlier.summary()))
+                    .reduce((earlier, later) -> later);
+            Optional<long[]> now = held(run);
+            Optional<long[]> then = before.flatMap(b -> held.computeIfAbsent(b, HistoryJob::held));
+            RunSummary looked = all.get(i).summary();
+            OptionalLong left = looked.isRechecked() ? OptionalLong.of(looked.differences()) : OptionalLong.empty();
+            lines.add(new Line(run.summary(), now.flatMap(n -> then.map(e -> moved(e, n))), left));
         }
         return lines;
     }

@@ -16,7 +16,9 @@ import sharptally.formats.sheet.Sheet;
  * @param sheet what a sheet says; empty to propose matches by name
  * @param key the key's columns, where one match is proposed
  * @param leaveOut columns to leave out, where matches are proposed
+ * @param leaveOutTables tables to leave out, where matches are proposed
  * @param narrowing which rows of each match
+ * @param allowEmpty whether what narrows may leave no row at all
  * @param only names of the matches that are wanted, with wildcards; empty for all
  */
 public record JobWish(
@@ -26,8 +28,11 @@ public record JobWish(
         List<String> key,
         List<String> leaveOut,
         List<Glob> only,
-        Narrowing narrowing) {
+        List<Glob> leaveOutTables,
+        Narrowing narrowing,
+        boolean allowEmpty) {
     public JobWish {
+        leaveOutTables = List.copyOf(leaveOutTables);
         key = List.copyOf(key);
         leaveOut = List.copyOf(leaveOut);
         only = List.copyOf(only);
@@ -35,13 +40,26 @@ public record JobWish(
 
     /** The same with only some rows of each match. */
     public JobWish narrowedBy(Narrowing wanted) {
-        return new JobWish(source, target, sheet, key, leaveOut, only, wanted);
+        return new JobWish(source, target, sheet, key, leaveOut, only, leaveOutTables, wanted, allowEmpty);
+    }
+
+    /** The same, no row being enough or not. */
+    public JobWish allowingEmpty(boolean wanted) {
+        return new JobWish(source, target, sheet, key, leaveOut, only, leaveOutTables, narrowing, allowEmpty || wanted);
     }
 
     /** The same, the places read in one state each, or not. */
     public JobWish withSnapshot(boolean wanted) {
         return new JobWish(
-                source.withSnapshot(wanted), target.withSnapshot(wanted), sheet, key, leaveOut, only, narrowing);
+                source.withSnapshot(wanted),
+                target.withSnapshot(wanted),
+                sheet,
+                key,
+                leaveOut,
+                only,
+                leaveOutTables,
+                narrowing,
+                allowEmpty);
     }
 
     /**
@@ -54,19 +72,18 @@ public record JobWish(
         if (narrowing.equals(Narrowing.NONE)) {
             return plan;
         }
-        return new JobPlan(
-                plan.matches().stream()
-                        .map(m -> narrowing.narrowed(m, from, to))
-                        .toList(),
-                plan.sourceOnly(),
-                plan.targetOnly());
+        return plan.with(plan.matches().stream()
+                .map(m -> narrowing.narrowed(m, from, to))
+                .toList());
     }
 
     private JobPlan wholePlan(Place from, Place to) {
         List<Sheet.Match> entries = sheet.map(Sheet::matches).orElse(List.of());
         if (entries.isEmpty()) {
+            List<Glob> leftOut =
+                    sheet.map(Sheet::leaveOutTables).filter(l -> !l.isEmpty()).orElse(leaveOutTables);
             return JobPlan.byName(
-                    from, source.label().table(), to, target.label().table(), key, leaveOut, this::isWanted);
+                    from, source.label().table(), to, target.label().table(), key, leaveOut, leftOut, this::isWanted);
         }
         Sheet said = sheet.orElseThrow();
         return JobPlan.of(from, to, said.wishes(), said.leaveOutTables(), this::isWanted);

@@ -118,7 +118,7 @@ public record Notifying(RunFolder run, Optional<RunSummary> before, boolean reda
         for (String to : mail.to()) {
             message.addRecipient(Message.RecipientType.TO, new InternetAddress(to));
         }
-        List<String> verdict = RunText.verdict(run.summary());
+        List<String> verdict = RunText.verdict(HiddenRun.of(run.summary(), redaction));
         String job = run.summary()
                 .sheet()
                 .map(sheet -> Path.of(sheet).getFileName().toString())

@@ -24,6 +24,7 @@ import sharptally.engines.Engines;
 import sharptally.formats.run.AuditLog;
 import sharptally.formats.run.MatchSummary;
 import sharptally.formats.run.RunFolder;
+import sharptally.formats.run.RunLock;
 import sharptally.formats.run.RunState;
 import sharptally.formats.run.RunSummary;
 import sharptally.formats.run.RunWriter;
@@ -91,11 +92,13 @@ public record RecheckJob(RunFolder run, FindingFilter wanted, PlaceAccess source
         }
     }
 
+    @SuppressWarnings("try")
     private List<OfMatch> look(RunFolder now, CompareJob.Watcher watcher, BooleanSupplier stopAsked) {
         List<OfMatch> results = new ArrayList<>();
         List<MatchSummary> summaries = new ArrayList<>(now.summary().matches());
         RunWriter writer = RunWriter.goOn(now);
-        try (Place from = Engines.of(source.address()).open(source);
+        try (RunLock lock = RunLock.of(now.folder());
+                Place from = Engines.of(source.address()).open(source);
                 Place to = Engines.of(target.address()).open(target)) {
             for (TableMatch match : now.matches()) {
                 Optional<MatchSummary> before = now.summaryOf(match)
@@ -125,7 +128,7 @@ public record RecheckJob(RunFolder run, FindingFilter wanted, PlaceAccess source
                                 .after(
                                         match,
                                         result,
-                                        file,
+                                        writer.seal(file),
                                         result.whole() ? result.found().damage() : damage.cells()));
                 if (!keep) {
                     writer.forget(file);

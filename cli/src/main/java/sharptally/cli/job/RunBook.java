@@ -14,6 +14,7 @@ import sharptally.core.place.Place;
 import sharptally.core.place.PlaceAccess;
 import sharptally.core.totals.CheckResult;
 import sharptally.core.totals.TotalsResult;
+import sharptally.formats.run.LoneSummary;
 import sharptally.formats.run.MatchSummary;
 import sharptally.formats.run.RunFolder;
 import sharptally.formats.run.RunState;
@@ -39,6 +40,7 @@ final class RunBook {
     private final List<List<CheckResult>> checks = new ArrayList<>();
     private final Set<String> notes = new LinkedHashSet<>();
     private List<String> narrowed = List.of();
+    private List<LoneSummary> lone = List.of();
 
     /**
      * @param comparing whether rows are to be compared, so that findings may follow
@@ -106,7 +108,7 @@ final class RunBook {
         plan.matches().forEach(m -> checks.add(List.of()));
         if (begins) {
             writer.writeMatches(comparing ? plan.matches() : List.of());
-            writer.writeSheet(SheetWriter.resolved(places[0], places[3], plan.matches()));
+            writer.writeSheet(SheetWriter.resolved(places[0], places[3], plan));
             write(RunState.INCOMPLETE);
         }
     }
@@ -130,6 +132,12 @@ final class RunBook {
 
     RunWriter writer() {
         return writer;
+    }
+
+    /** The tables that are on one side only. */
+    synchronized void lone(List<LoneSummary> tables) {
+        lone = List.copyOf(tables);
+        write(RunState.INCOMPLETE);
     }
 
     synchronized void finished(int match, MatchSummary summary) {
@@ -175,8 +183,8 @@ final class RunBook {
                 places[4],
                 places[5],
                 Arrays.stream(finished).filter(Objects::nonNull).toList(),
-                plan.sourceOnly().stream().map(Object::toString).toList(),
-                plan.targetOnly().stream().map(Object::toString).toList(),
+                lone,
+                plan.leftOut(),
                 List.copyOf(notes),
                 Arrays.stream(totals).filter(Objects::nonNull).toList(),
                 checks.stream().flatMap(List::stream).toList(),

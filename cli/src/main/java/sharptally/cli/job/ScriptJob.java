@@ -22,6 +22,7 @@ import sharptally.core.script.Outlook;
 import sharptally.core.script.ScriptForm;
 import sharptally.core.script.ScriptForm.Style;
 import sharptally.core.script.ScriptWriter;
+import sharptally.core.sql.ShellText;
 import sharptally.formats.run.AuditLog;
 import sharptally.formats.run.RunSummary;
 import sharptally.report.text.ChangeText;
@@ -82,7 +83,10 @@ public record ScriptJob(Mending mending, Path script, Optional<Style> style, Scr
     }
 
     private String howToRun(Path file) {
-        return mending.engine().dialect().howToRun(mending.address().location()).replace("FILE", file.toString());
+        return mending.engine()
+                .dialect()
+                .howToRun(mending.address().location())
+                .replace("FILE", ShellText.quoted(file.toString()));
     }
 
     private List<String> header(

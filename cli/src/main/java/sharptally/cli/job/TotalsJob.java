@@ -34,6 +34,7 @@ public record TotalsJob(JobWish wish, Optional<TotalsWish> totals, Path runs, in
                 Place to = Engines.of(wish.target().address()).open(wish.target())) {
             JobPlan plan = wish.plan(from, to);
             RunBook book = new RunBook(runs, tool, wish, plan, from, to, false);
+            book.lone(LoneTables.counted(plan.lone(), from, to));
             ToolException[] failures = new ToolException[plan.matches().size()];
             Workers.run(workers, failures.length, from, to, (i, one, other) -> {
                 try {

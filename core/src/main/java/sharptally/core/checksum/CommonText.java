@@ -1,12 +1,12 @@
 package sharptally.core.checksum;
 
 import java.math.BigDecimal;
-import java.math.MathContext;
 import java.nio.charset.StandardCharsets;
 import java.time.LocalDate;
 import java.time.LocalDateTime;
 import java.time.ZoneOffset;
 import java.util.HexFormat;
+import sharptally.core.types.ShortestDecimal;
 import sharptally.core.types.TimeText;
 import sharptally.core.types.Value;
 
@@ -78,16 +78,7 @@ public final class CommonText {
         if (!Double.isFinite(value)) {
             return Double.toString(value);
         }
-        BigDecimal digits = new BigDecimal(value);
-        // Fifteen digits tell all but the smallest values apart when rounded; those have fewer.
-        int first = Math.abs(value) < Double.MIN_NORMAL ? 1 : 15;
-        for (int places = first; places < 17; places++) {
-            BigDecimal fewer = digits.round(new MathContext(places));
-            if (fewer.doubleValue() == value) {
-                return written(fewer);
-            }
-        }
-        return written(digits.round(new MathContext(17)));
+        return written(ShortestDecimal.of(value));
     }
 
     private static String written(BigDecimal digits) {

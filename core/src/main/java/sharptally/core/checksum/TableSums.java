@@ -67,7 +67,7 @@ public final class TableSums {
         }
         List<List<Value>> bounds = new ArrayList<>();
         long[] rows = {0};
-        read(key, row -> {
+        read(key, List.of(), row -> {
             if (rows[0]++ > 0 && rows[0] % rowsPerRange == 1 && !row.contains(Value.NULL)) {
                 bounds.add(row);
             }
@@ -93,7 +93,14 @@ public final class TableSums {
             List<KeyRange> some = ranges.subList(i, Math.min(ranges.size(), i + step));
             Map<Long, RangeSum> found = place.sums(
                     new SumsRequest(table, columns, key, some, OptionalLong.empty(), SumsRequest.Form.COMMON));
-            IntStream.range(0, some.size()).forEach(n -> sums.add(found.getOrDefault((long) n, RangeSum.NOTHING)));
+            for (int n = 0; n < some.size(); n++) {
+                RangeSum sum = found.getOrDefault((long) n, RangeSum.NOTHING);
+                // Rows of which the database could make no hash, such as one longer than it can join, are hashed here.
+                sums.add(
+                        sum.unhashed() == 0
+                                ? sum
+                                : hashedHere(List.of(some.get(n))).get(0));
+            }
         }
         return sums;
     }
@@ -116,7 +123,7 @@ public final class TableSums {
                         .orElseThrow())
                 .toArray();
         RangeFinder finder = new RangeFinder(ranges);
-        read(columns.stream().map(Hashed::column).toList(), row -> {
+        read(columns.stream().map(Hashed::column).toList(), seekable(ranges), row -> {
             int range = finder.of(Arrays.stream(keyPlaces).mapToObj(row::get).toList());
             if (range >= 0) {
                 sums[range] = sums[range].plus(new RangeSum(1, hash.of(row)));
@@ -125,11 +132,16 @@ public final class TableSums {
         return List.of(sums);
     }
 
-    /** All rows in any order, their values as they go into the hash. */
-    private void read(List<ColumnShape> wanted, java.util.function.Consumer<List<Value>> to) {
+    /** The ranges where the place can find their rows; none where all rows are to be looked at. */
+    private List<KeyRange> seekable(List<KeyRange> ranges) {
+        return ranges.size() == 1 && place.seek(table, key) != Seek.NEVER ? ranges : List.of();
+    }
+
+    /** Rows, all of them or those of some ranges, their values as they go into the hash. */
+    private void read(List<ColumnShape> wanted, List<KeyRange> ranges, java.util.function.Consumer<List<Value>> to) {
         List<Cast> casts = wanted.stream().map(this::cast).toList();
-        List<ColumnShape> order = wanted.equals(key) ? key : List.of();
-        try (RowSource rows = place.read(new ReadRequest(table, wanted, order))) {
+        List<ColumnShape> order = wanted.equals(key) || !ranges.isEmpty() ? key : List.of();
+        try (RowSource rows = place.read(new ReadRequest(table, wanted, order).within(ranges))) {
             for (Optional<RowBatch> batch = rows.next(); batch.isPresent(); batch = rows.next()) {
                 checkStop();
                 List<Column> cells = new ArrayList<>();

@@ -26,6 +26,11 @@ public record Manner(
     /** Only rows that hold at least some value in a column, on either side. */
     public record Since(ColumnShape source, ColumnShape target, Value ofSource, Value ofTarget) {}
 
+    /** The same by another method. */
+    Manner by(Method other) {
+        return new Manner(other, keys, rowsPerRange, workers, slowing, changedSince, sample);
+    }
+
     public static final long ROWS_PER_RANGE = 1_000_000;
 
     /** All rows, as fast as may be. */

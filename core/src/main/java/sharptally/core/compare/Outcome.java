@@ -9,9 +9,17 @@ import sharptally.core.range.Damage;
  *
  * @param method how it was compared
  * @param remarks what happened on the way that the user should know, a sentence each
+ * @param mistrusted whether checksums were found to say the same of rows that are not: a fault of this program, after which
+ *     all rows were read
  * @param damage where in the key range rows differ, in key order; empty where there is no key
  */
-public record Outcome(Counts counts, String method, Duration elapsed, List<String> remarks, List<Damage.Cell> damage) {
+public record Outcome(
+        Counts counts,
+        String method,
+        Duration elapsed,
+        List<String> remarks,
+        boolean mistrusted,
+        List<Damage.Cell> damage) {
     /** How many cells are kept at most. */
     private static final int MAX_CELLS = 240;
 
@@ -20,8 +28,13 @@ public record Outcome(Counts counts, String method, Duration elapsed, List<Strin
         damage = List.copyOf(damage);
     }
 
-    static Outcome of(Part part, Duration elapsed) {
+    static Outcome of(Part part, boolean mistrusted, Duration elapsed) {
         return new Outcome(
-                part.counts(), part.method(), elapsed, part.remarks(), Damage.condensed(part.damage(), MAX_CELLS));
+                part.counts(),
+                part.method(),
+                elapsed,
+                part.remarks(),
+                mistrusted,
+                Damage.condensed(part.damage(), MAX_CELLS));
     }
 }

@@ -107,7 +107,7 @@ public final class Recheck {
                 healed,
                 still,
                 changedAgain,
-                Outcome.of(told, Duration.ofNanos(System.nanoTime() - began)),
+                Outcome.of(told, false, Duration.ofNanos(System.nanoTime() - began)),
                 false,
                 sourceRowsBefore,
                 targetRowsBefore,

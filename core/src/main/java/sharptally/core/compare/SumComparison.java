@@ -8,6 +8,8 @@ import java.util.List;
 import java.util.Map;
 import java.util.OptionalLong;
 import java.util.TreeSet;
+import sharptally.core.finding.Finding;
+import sharptally.core.finding.FindingSink;
 import sharptally.core.match.TableMatch;
 import sharptally.core.place.ReadRequest;
 import sharptally.core.place.Seek;
@@ -25,7 +27,8 @@ import sharptally.core.types.Value;
  * what still differs is read and merged.
  *
  * <p>Invariant: a row is passed over unread only in a slice in which both sides have the same number of rows and the
- * same sum of 64-bit hashes. Failure odds: a slice that differs is passed over with a chance of 2^-64.
+ * same sum of 64-bit hashes, and no row without one. Failure odds: a slice that differs is passed over with a chance of
+ * 2^-64, as long as hashes behave as they should; {@link SelfCheck} looks whether they do.
  */
 final class SumComparison {
     private static final long ROWS_PER_SLICE = 1_024;
@@ -37,7 +40,7 @@ final class SumComparison {
     /** One slice: which keys, and what both sides hold there. */
     private record Slice(KeyRange keys, RangeSum source, RangeSum target) {
         boolean isSame() {
-            return source.equals(target);
+            return source.proves(target);
         }
     }
 
@@ -50,8 +53,10 @@ final class SumComparison {
     private final boolean seeks;
     private final Slowing slowing;
     private final long maxSlices;
+    private final SelfCheck selfCheck;
 
-    SumComparison(TableMatch match, Pair places, Stretch stretch, Slowing slowing) {
+    SumComparison(TableMatch match, Pair places, Stretch stretch, Slowing slowing, SelfCheck selfCheck) {
+        this.selfCheck = selfCheck;
         this.match = match;
         this.places = places;
         this.stretch = stretch;
@@ -81,6 +86,11 @@ final class SumComparison {
             same.addAll(finer.stream().filter(Slice::isSame).toList());
             differing = finer.stream().filter(s -> !s.isSame()).toList();
         }
+        selfCheck.look(
+                same.stream()
+                        .map(s -> new SelfCheck.Same(s.keys(), s.source().rows()))
+                        .toList(),
+                new Look());
         Counts counts = Counts.allSame(
                 same.stream().mapToLong(s -> s.source().rows()).sum(),
                 match.pairs().size());
@@ -94,6 +104,50 @@ final class SumComparison {
         }
         cells.sort(Comparator.comparing(Damage.Cell::from, KeyOrder.ASCENDING));
         return new Part(counts, "checksum", Damage.condensed(cells, 240), List.of());
+    }
+
+    /** How the self-check looks at rows. */
+    private final class Look implements SelfCheck.Look {
+        @Override
+        public List<KeyRange> pieces(SelfCheck.Same slice, long rows) {
+            KeyRange keys = slice.keys();
+            if (rows >= slice.rows()) {
+                return List.of(keys);
+            }
+            if (wholeNumber && isLong(keys.from()) && isLong(keys.to())) {
+                return List.of(selfCheck.stretch(number(keys.from()), number(keys.to()), slice.rows(), rows));
+            }
+            ReadRequest request = new ReadRequest(match.source(), ofSource.key(), ofSource.key()).within(List.of(keys));
+            return keys.cutAt(places.source().bounds(request, rows));
+        }
+
+        private boolean isLong(List<Value> bound) {
+            return !bound.isEmpty() && bound.get(0) instanceof Value.Int;
+        }
+
+        @Override
+        public boolean sumsAreEqual(KeyRange keys) {
+            var answers = ask(List.of(keys), OptionalLong.empty());
+            return answers.source()
+                    .getOrDefault(0L, RangeSum.NOTHING)
+                    .proves(answers.target().getOrDefault(0L, RangeSum.NOTHING));
+        }
+
+        @Override
+        public boolean rowsDiffer(KeyRange keys) {
+            FindingSink nowhere = new FindingSink() {
+                @Override
+                public void accept(Finding finding) {
+                    // only whether there are any is asked
+                }
+
+                @Override
+                public void restart() {
+                    // nothing was kept
+                }
+            };
+            return !stretch.merge(List.of(keys), nowhere).counts().nothingDiffers();
+        }
     }
 
     /** Neighbours are read as one range. */

@@ -61,7 +61,7 @@ public final class TableComparison {
     public Outcome run(FindingSink sink) {
         long started = System.nanoTime();
         Part part = part(List.of(), sink);
-        return Outcome.of(part, Duration.ofNanos(System.nanoTime() - started));
+        return Outcome.of(part, false, Duration.ofNanos(System.nanoTime() - started));
     }
 
     /** The same of some ranges alone; empty for all rows. */

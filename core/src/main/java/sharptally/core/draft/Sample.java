@@ -14,6 +14,7 @@ import sharptally.core.shape.KeyShape;
 import sharptally.core.shape.TableShape;
 import sharptally.core.types.CanonicalType;
 import sharptally.core.types.Kind;
+import sharptally.core.types.ShortestDecimal;
 import sharptally.core.types.Value;
 
 /**
@@ -65,9 +66,9 @@ record Sample(TableShape table, List<ColumnShape> columns, List<List<String>> ro
         } else if (value instanceof Value.Decimal decimal) {
             return plain(decimal.value());
         } else if (value instanceof Value.Double number && Double.isFinite(number.value())) {
-            return plain(java.math.BigDecimal.valueOf(number.value()));
+            return plain(ShortestDecimal.of(number.value()));
         } else if (value instanceof Value.Real number && Float.isFinite(number.value())) {
-            return plain(new java.math.BigDecimal(Float.toString(number.value())));
+            return plain(ShortestDecimal.of(number.value()));
         } else if (value instanceof Value.Date date) {
             return date.value() + " 00:00:00";
         } else if (value instanceof Value.Text text) {

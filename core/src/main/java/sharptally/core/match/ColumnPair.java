@@ -39,18 +39,24 @@ public record ColumnPair(ColumnShape source, ColumnShape target, Kind comparedAs
     }
 
     public Cast sourceCast() {
-        return cast(source);
+        return cast(source, target);
     }
 
     public Cast targetCast() {
-        return cast(target);
+        return cast(target, source);
     }
 
     /** With zones, times without one stay so, until they are translated. */
-    private Cast cast(ColumnShape column) {
+    private Cast cast(ColumnShape column, ColumnShape other) {
         boolean zoned = rules.stream().anyMatch(Rule.Zone.class::isInstance);
         CanonicalType own = column.type().orElseThrow();
-        return new Cast(own, zoned && own.kind() != Kind.INSTANT ? Kind.TIMESTAMP : comparedAs, digits());
+        return new Cast(
+                own, zoned && own.kind() != Kind.INSTANT ? Kind.TIMESTAMP : comparedAs, digits(), floating(other));
+    }
+
+    private static Cast.Floating floating(ColumnShape other) {
+        Kind kind = other.type().orElseThrow().kind();
+        return kind == Kind.INTEGER || kind == Kind.BOOLEAN ? Cast.Floating.EXACT : Cast.Floating.SHORTEST;
     }
 
     /** Digits of a second that both sides can hold. */

@@ -8,30 +8,44 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.TreeMap;
 import java.util.function.Predicate;
+import java.util.stream.Stream;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
+import sharptally.core.place.Extract;
 import sharptally.core.place.Place;
+import sharptally.core.place.Side;
 import sharptally.core.shape.TableName;
 import sharptally.core.shape.TableShape;
 
 /**
  * All matches between two places, decided.
  *
- * @param sourceOnly tables of the source that have no counterpart, where matches were proposed by name or by a pattern
- * @param targetOnly the same of the target
+ * @param lone tables of the selection that one side has and the other has not
+ * @param leftOut names of tables of the selection that are left out on request
  */
-public record JobPlan(List<TableMatch> matches, List<TableName> sourceOnly, List<TableName> targetOnly) {
+public record JobPlan(List<TableMatch> matches, List<LoneTable> lone, List<String> leftOut) {
     public JobPlan {
         matches = List.copyOf(matches);
-        sourceOnly = List.copyOf(sourceOnly);
-        targetOnly = List.copyOf(targetOnly);
+        lone = List.copyOf(lone);
+        leftOut = List.copyOf(leftOut);
+    }
+
+    /** Of no match at all. */
+    public static JobPlan empty() {
+        return new JobPlan(List.of(), List.of(), List.of());
+    }
+
+    /** The same with other matches. */
+    public JobPlan with(List<TableMatch> others) {
+        return new JobPlan(others, lone, leftOut);
     }
 
     /**
      * The matches as the user describes them.
      *
-     * @param leftOut tables of either side that no pattern is to find
+     * @param leftOut tables of either side that no pattern is to find, and that are no difference where they stand alone
      * @param only which matches are wanted, by their names
      * @throws ToolException telling all that is wrong at once
      */
@@ -40,19 +54,31 @@ public record JobPlan(List<TableMatch> matches, List<TableName> sourceOnly, List
         List<String> problems = new ArrayList<>();
         WishSpread spread = WishSpread.of(source, target, wishes, leftOut, problems);
         List<TableMatch> matches = new ArrayList<>();
+        List<LoneTable> lone = new ArrayList<>();
+        spread.sourceOnly().forEach(t -> lone.add(lone(Side.SOURCE, t, target)));
+        spread.targetOnly().forEach(t -> lone.add(lone(Side.TARGET, t, source)));
+        lone.removeIf(t -> !only.test(t.name().toString()));
         ErrorKind worst = ErrorKind.USAGE;
         for (MatchWish wish : spread.wishes()) {
             if (!only.test(wish.name().orElse(wish.source().name()))) {
                 continue;
             }
+            boolean inSource = has(source, wish.source());
+            boolean inTarget = has(target, wish.target());
+            if (inSource != inTarget) {
+                TableName name = named(inSource ? source : target, inSource ? wish.source() : wish.target());
+                lone.add(lone(inSource ? Side.SOURCE : Side.TARGET, name, inSource ? target : source));
+                continue;
+            }
             try {
                 TableShape one = source.describe(wish.source());
-                matches.add(MatchPlanner.plan(one, target.describe(wish.target()), wish));
+                TableMatch match = MatchPlanner.plan(one, target.describe(wish.target()), named(wish, one, source));
+                matches.add(visible(match, source, target));
             } catch (ToolException e) {
                 if (e.kind() != ErrorKind.USAGE && e.kind() != ErrorKind.READ) {
                     throw e;
                 }
-                worst = e.kind() == ErrorKind.READ ? ErrorKind.READ : worst;
+                worst = e.kind() == ErrorKind.READ && inSource ? ErrorKind.READ : worst;
                 e.getMessage()
                         .lines()
                         .filter(line -> !line.matches("\\d+ problems"))
@@ -64,14 +90,71 @@ public record JobPlan(List<TableMatch> matches, List<TableName> sourceOnly, List
         if (!problems.isEmpty()) {
             throw ToolException.all(worst, problems);
         }
-        if (matches.isEmpty()) {
+        if (matches.isEmpty() && lone.isEmpty()) {
             throw new ToolException(
                     ErrorKind.USAGE,
                     "there is nothing to compare",
                     source.address() + " and " + target.address(),
                     "check --only and the sheet");
         }
-        return new JobPlan(matches, spread.sourceOnly(), spread.targetOnly());
+        return new JobPlan(matches, lone, leftOut(source, target, leftOut));
+    }
+
+    private static boolean has(Place place, Extract extract) {
+        return extract.query().isPresent() || !called(place, extract.name()).isEmpty();
+    }
+
+    private static List<TableName> called(Place place, String name) {
+        return TableName.called(place.tables(), name, place.ownSchema());
+    }
+
+    private static TableName named(Place place, Extract extract) {
+        List<TableName> called = called(place, extract.name());
+        return called.isEmpty() ? TableName.of(extract.name()) : called.get(0);
+    }
+
+    /** A match goes by the name of its source table, with its schema where that is not the place's own. */
+    private static MatchWish named(MatchWish wish, TableShape table, Place source) {
+        boolean own = table.query().isPresent()
+                || table.name()
+                        .schema()
+                        .filter(s -> !s.equals(source.ownSchema()))
+                        .isEmpty();
+        return wish.name().isPresent() || own ? wish : wish.called(table.name().toString());
+    }
+
+    private static LoneTable lone(Side side, TableName table, Place other) {
+        return new LoneTable(side, table, other.hides(Optional.empty()));
+    }
+
+    /** A column that the other side may only not show us is none that is surely missing. */
+    private static TableMatch visible(TableMatch match, Place source, Place target) {
+        List<String> hidden = new ArrayList<>();
+        for (LoneColumn column : match.lone()) {
+            Place other = column.side() == Side.SOURCE ? target : source;
+            TableShape table = column.side() == Side.SOURCE ? match.target() : match.source();
+            if (table.query().isEmpty()) {
+                other.hides(Optional.of(table.name()))
+                        .ifPresent(why -> hidden.add("column " + column.name() + ": can't be told: " + why));
+            }
+        }
+        return hidden.isEmpty() ? match : match.hiding(hidden);
+    }
+
+    private static List<String> leftOut(Place source, Place target, List<Glob> leftOut) {
+        Map<String, String> names = new TreeMap<>();
+        Stream.concat(found(source, leftOut), found(target, leftOut))
+                .forEach(name -> names.putIfAbsent(name.toLowerCase(Locale.ROOT), name));
+        return List.copyOf(names.values());
+    }
+
+    private static Stream<String> found(Place place, List<Glob> globs) {
+        return globs.isEmpty()
+                ? Stream.empty()
+                : place.tables().stream()
+                        .filter(t -> globs.stream()
+                                .anyMatch(g -> g.captures(t, place.ownSchema()).isPresent()))
+                        .map(TableName::toString);
     }
 
     private static List<String> sameTwice(List<TableMatch> matches) {
@@ -80,7 +163,7 @@ public record JobPlan(List<TableMatch> matches, List<TableName> sourceOnly, List
         Set<String> names = new HashSet<>();
         for (TableMatch match : matches) {
             boolean named = !match.name().equals(match.source().name().name());
-            String tables = (match.source().name() + "\0" + match.target().name()).toLowerCase(Locale.ROOT);
+            String tables = match.source().name() + "\0" + match.target().name();
             TableMatch other = byTables.put(tables, match);
             if (other != null && !named) {
                 problems.add("the same two tables are matched twice: "
@@ -98,6 +181,7 @@ public record JobPlan(List<TableMatch> matches, List<TableName> sourceOnly, List
      *
      * @param key the key's columns; only where there is one match
      * @param leaveOut columns to leave out wherever they are found
+     * @param leftOut tables to leave out
      * @throws ToolException when nothing matches, or a column to leave out is nowhere
      */
     public static JobPlan byName(
@@ -107,6 +191,7 @@ public record JobPlan(List<TableMatch> matches, List<TableName> sourceOnly, List
             Optional<String> targetTable,
             List<String> key,
             List<String> leaveOut,
+            List<Glob> leftOut,
             Predicate<String> only) {
         List<ColumnChoice> choices = leaveOut.stream().map(ColumnChoice::new).toList();
         if (sourceTable.isPresent() || targetTable.isPresent()) {
@@ -114,13 +199,20 @@ public record JobPlan(List<TableMatch> matches, List<TableName> sourceOnly, List
             String other = targetTable.orElse(one);
             return of(source, target, List.of(MatchWish.ofTables(one, other, key, choices)), List.of(), only);
         }
-        var paired = TablePairs.byName(source.tables(), target.tables());
-        if (paired.pairs().isEmpty()) {
+        List<TableName> ofSource = selected(source, leftOut, only);
+        List<TableName> ofTarget = selected(target, leftOut, only);
+        var paired = TablePairs.byName(ofSource, source.ownSchema(), ofTarget, target.ownSchema());
+        if (paired.pairs().isEmpty() && ofSource.isEmpty() == ofTarget.isEmpty()) {
             throw new ToolException(
                     ErrorKind.USAGE,
-                    "no table of the source has a counterpart of equal name in the target",
+                    ofSource.isEmpty()
+                            ? "there is nothing to compare"
+                            : "no table of the source has a counterpart of equal name in the target",
                     source.address() + " and " + target.address(),
-                    "name one on each side with #table, or write a sheet");
+                    ofSource.isEmpty()
+                            ? "check --only"
+                            : "choose a schema with ?schema=NAME, name one table on each side with #table, or write a"
+                                    + " sheet");
         }
         if (!key.isEmpty() && paired.pairs().size() > 1) {
             throw new ToolException(
@@ -143,8 +235,23 @@ public record JobPlan(List<TableMatch> matches, List<TableName> sourceOnly, List
                     String.join(", ", notFound.stream().map(ColumnChoice::text).toList()),
                     "check --leave-out");
         }
-        JobPlan plan = of(source, target, wishes, List.of(), only);
-        return new JobPlan(plan.matches(), paired.sourceOnly(), paired.targetOnly());
+        List<LoneTable> lone = new ArrayList<>();
+        paired.sourceOnly().forEach(t -> lone.add(lone(Side.SOURCE, t, target)));
+        paired.targetOnly().forEach(t -> lone.add(lone(Side.TARGET, t, source)));
+        List<TableMatch> matches = wishes.isEmpty()
+                ? List.of()
+                : of(source, target, wishes, List.of(), name -> true).matches();
+        return new JobPlan(matches, lone, leftOut(source, target, leftOut));
+    }
+
+    private static List<TableName> selected(Place place, List<Glob> leftOut, Predicate<String> only) {
+        List<TableName> all = place.tables();
+        return all.stream()
+                .filter(t -> !OwnTables.isOwn(t, all))
+                .filter(t -> leftOut.stream()
+                        .noneMatch(g -> g.captures(t, place.ownSchema()).isPresent()))
+                .filter(t -> only.test(t.toString()))
+                .toList();
     }
 
     private static boolean has(TableShape table, ColumnChoice choice) {

@@ -2,6 +2,7 @@ package sharptally.core.match;
 
 import java.util.List;
 import java.util.stream.Stream;
+import sharptally.core.shape.ColumnShape;
 import sharptally.core.shape.KeyShape;
 import sharptally.core.shape.TableShape;
 
@@ -28,15 +29,25 @@ record KeyChoice(TableShape source, TableShape target, List<ColumnPair> pairs) {
     /** The best key that both sides have; empty when there is none. */
     List<Integer> proposed() {
         // Candidates from best to least; the first one whose columns are all paired is taken.
-        Stream<List<Integer>> candidates = Stream.of(true, false)
-                .flatMap(strict -> Stream.concat(
-                        keysOf(source, strict).map(k -> places(k, true)),
-                        keysOf(target, strict).map(k -> places(k, false))));
+        Stream<List<Integer>> candidates = Stream.concat(
+                keysOf(source).map(k -> places(k, true)), keysOf(target).map(k -> places(k, false)));
         return candidates.filter(places -> !places.contains(-1)).findFirst().orElse(List.of());
     }
 
-    private static Stream<KeyShape> keysOf(TableShape table, boolean strict) {
-        return table.keys().stream().filter(k -> table.holdsUnique(k.columns()) == strict);
+    /** One whose columns may be NULL does not tell rows apart: any number of them may have NULL there. */
+    private static Stream<KeyShape> keysOf(TableShape table) {
+        return table.keys().stream().filter(k -> table.holdsUnique(k.columns()));
+    }
+
+    /** What to say where no key was found: also of those that are none for NULL alone. */
+    String noKey() {
+        return Stream.of(source, target)
+                .flatMap(t -> t.keys().stream().filter(k -> !t.holdsUnique(k.columns())))
+                .map(KeyShape::columns)
+                .findFirst()
+                .map(columns -> NO_KEY + "; unique (" + String.join(", ", columns)
+                        + ") may be NULL, and so is not taken for one by itself")
+                .orElse(NO_KEY);
     }
 
     private List<Integer> places(KeyShape key, boolean ofSource) {
@@ -44,11 +55,15 @@ record KeyChoice(TableShape source, TableShape target, List<ColumnPair> pairs) {
     }
 
     private int placeOf(String column, boolean ofSource) {
+        String exact = (ofSource ? source : target)
+                .column(column)
+                .map(ColumnShape::name)
+                .orElse(column);
         for (int i = 0; i < pairs.size(); i++) {
             String name = ofSource
                     ? pairs.get(i).source().name()
                     : pairs.get(i).target().name();
-            if (name.equalsIgnoreCase(column)) {
+            if (name.equals(exact)) {
                 return i;
             }
         }

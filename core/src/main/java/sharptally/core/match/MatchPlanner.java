@@ -11,6 +11,7 @@ import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
+import sharptally.core.place.Side;
 import sharptally.core.shape.ColumnShape;
 import sharptally.core.shape.TableShape;
 import sharptally.core.types.Kind;
@@ -31,6 +32,9 @@ public final class MatchPlanner {
     private final List<String> notes = new ArrayList<>();
     private final List<String> problems = new ArrayList<>();
     private final Set<String> usedTarget = new HashSet<>();
+    private final Set<String> notComparable = new HashSet<>();
+    private final List<LoneColumn> lone = new ArrayList<>();
+    private final List<String> narrowed = new ArrayList<>();
 
     private MatchPlanner(TableShape source, TableShape target, MatchWish wish) {
         this.source = source;
@@ -57,8 +61,8 @@ public final class MatchPlanner {
                 .toList();
         targetOnly.stream()
                 .filter(c -> !isLeftOut(c))
-                .filter(c -> notCompared.stream().noneMatch(n -> n.startsWith("column " + c.name() + ":")))
-                .forEach(c -> shape.add("column " + c.name() + " is in the target only: not compared"));
+                .filter(c -> !notComparable.contains(c.name()))
+                .forEach(c -> lone.add(new LoneColumn(Side.TARGET, c.name())));
         ShapeNotes.noteOrder(target, pairs, shape);
         if (pairs.isEmpty()) {
             throw new ToolException(
@@ -70,13 +74,14 @@ public final class MatchPlanner {
         KeyChoice choice = new KeyChoice(source, target, pairs);
         List<Integer> key = wish.key().isEmpty() ? choice.proposed() : choice.named(wish.key(), problems);
         if (key.isEmpty()) {
-            notes.add(KeyChoice.NO_KEY);
+            notes.add(choice.noKey());
         }
         RuleChoice.checkKey(pairs, key, name, problems);
         problems.addAll(RuleChoice.idle(wish.rules(), pairs, name));
         failOnProblems();
         noteExtracts();
-        return new TableMatch(name, source, target, pairs, key, sourceOnly, targetOnly, notCompared, shape, notes);
+        return new TableMatch(
+                name, source, target, pairs, key, sourceOnly, targetOnly, notCompared, shape, notes, lone, narrowed);
     }
 
     private void failOnProblems() {
@@ -105,21 +110,23 @@ public final class MatchPlanner {
 
     private void noteExtracts() {
         noteRules();
-        source.where().ifPresent(w -> notes.add("of the source only rows with " + w));
-        target.where().ifPresent(w -> notes.add("of the target only rows with " + w));
+        source.where().ifPresent(w -> narrowed.add("of the source only rows with " + w));
+        target.where().ifPresent(w -> narrowed.add("of the target only rows with " + w));
     }
 
     private void pair(ColumnShape column) {
         Optional<PairWish> own = wish.columns().stream()
-                .filter(p -> p.source().equalsIgnoreCase(column.name()))
+                .filter(p -> source.column(p.source()).filter(column::equals).isPresent())
                 .findFirst();
         Optional<ColumnShape> counterpart =
                 isLeftOut(column) ? Optional.empty() : counterpart(column, own).filter(c -> !isLeftOut(c));
         if (counterpart.isEmpty()) {
             sourceOnly.add(column);
-            (isLeftOut(column) ? notes : shape)
-                    .add("column " + column.name()
-                            + (isLeftOut(column) ? LEFT_OUT : " is in the source only: not compared"));
+            if (isLeftOut(column)) {
+                notes.add("column " + column.name() + LEFT_OUT);
+            } else {
+                lone.add(new LoneColumn(Side.SOURCE, column.name()));
+            }
             return;
         }
         ColumnShape other = counterpart.get();
@@ -129,6 +136,7 @@ public final class MatchPlanner {
         if (kind.isEmpty()) {
             notCompared.add("column " + column.name() + ": no faithful way to hold " + column.declaredType()
                     + " against " + other.declaredType());
+            notComparable.add(other.name());
             sourceOnly.add(column);
             return;
         }
@@ -151,7 +159,9 @@ public final class MatchPlanner {
         }
         // A column that the user paired with another one is taken.
         return ofTarget.find(column.name())
-                .filter(c -> wish.columns().stream().noneMatch(p -> p.target().equalsIgnoreCase(c.name())));
+                .filter(c -> wish.columns().stream()
+                        .noneMatch(
+                                p -> target.column(p.target()).filter(c::equals).isPresent()));
     }
 
     private boolean isLeftOut(ColumnShape column) {

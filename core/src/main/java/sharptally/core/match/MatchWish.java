@@ -52,6 +52,12 @@ public record MatchWish(
                 false);
     }
 
+    /** The same wish by a name. */
+    MatchWish called(String other) {
+        return new MatchWish(
+                Optional.of(other), source, target, key, columns, leaveOut, keep, usuallyLeftOut, rules, pattern);
+    }
+
     /** The same wish for two tables. */
     MatchWish of(String sourceTable, String targetTable) {
         return new MatchWish(

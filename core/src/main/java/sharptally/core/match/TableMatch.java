@@ -4,6 +4,7 @@ import java.util.List;
 import java.util.Optional;
 import java.util.stream.IntStream;
 import java.util.stream.Stream;
+import sharptally.core.place.Side;
 import sharptally.core.shape.ColumnShape;
 import sharptally.core.shape.TableShape;
 
@@ -18,6 +19,8 @@ import sharptally.core.shape.TableShape;
  * @param notCompared columns that the user did not leave out but that can't be compared, with the reason
  * @param shape how the shapes of the two tables differ, a sentence each
  * @param notes what else is worth knowing, a sentence each
+ * @param lone columns without a counterpart that nobody asked to leave out
+ * @param narrowed why not all rows of the tables are compared, a sentence each
  */
 public record TableMatch(
         String name,
@@ -29,8 +32,12 @@ public record TableMatch(
         List<ColumnShape> targetOnly,
         List<String> notCompared,
         List<String> shape,
-        List<String> notes) {
+        List<String> notes,
+        List<LoneColumn> lone,
+        List<String> narrowed) {
     public TableMatch {
+        lone = List.copyOf(lone);
+        narrowed = List.copyOf(narrowed);
         pairs = List.copyOf(pairs);
         key = List.copyOf(key);
         sourceOnly = List.copyOf(sourceOnly);
@@ -42,7 +49,30 @@ public record TableMatch(
 
     /** The same match over other rows of the two tables. */
     public TableMatch over(TableShape ofSource, TableShape ofTarget) {
-        return new TableMatch(name, ofSource, ofTarget, pairs, key, sourceOnly, targetOnly, notCompared, shape, notes);
+        return new TableMatch(
+                name,
+                ofSource,
+                ofTarget,
+                pairs,
+                key,
+                sourceOnly,
+                targetOnly,
+                notCompared,
+                shape,
+                notes,
+                lone,
+                narrowed);
+    }
+
+    /** The same match in which it can't be told of some columns whether they are on one side only. */
+    TableMatch hiding(List<String> columns) {
+        List<String> all = new java.util.ArrayList<>(notCompared);
+        all.addAll(columns);
+        List<LoneColumn> surely = lone.stream()
+                .filter(c -> columns.stream().noneMatch(h -> h.startsWith("column " + c.name() + ":")))
+                .toList();
+        return new TableMatch(
+                name, source, target, pairs, key, sourceOnly, targetOnly, all, shape, notes, surely, narrowed);
     }
 
     /**
@@ -64,7 +94,11 @@ public record TableMatch(
                 unread,
                 notCompared,
                 shape,
-                notes);
+                notes,
+                lone.stream()
+                        .map(c -> new LoneColumn(c.side() == Side.SOURCE ? Side.TARGET : Side.SOURCE, c.name()))
+                        .toList(),
+                narrowed);
     }
 
     /** Whether a rule translates values from the source to the target, which can't be done the other way round. */
@@ -76,7 +110,8 @@ public record TableMatch(
     public TableMatch noting(List<String> more) {
         List<String> all = new java.util.ArrayList<>(notes);
         all.addAll(more);
-        return new TableMatch(name, source, target, pairs, key, sourceOnly, targetOnly, notCompared, shape, all);
+        return new TableMatch(
+                name, source, target, pairs, key, sourceOnly, targetOnly, notCompared, shape, all, lone, narrowed);
     }
 
     /** Why no row of the target can be changed by what was found here; empty when rows can be. */
@@ -91,6 +126,17 @@ public record TableMatch(
                 .filter(p -> p.target().expression().isPresent())
                 .findFirst()
                 .map(p -> "its key is computed in the target (" + p.target().name() + ")");
+    }
+
+    /** Columns that were left out because the user asked for it; one of both sides stands for both. */
+    public List<String> leftOut() {
+        java.util.Map<String, String> names = new java.util.LinkedHashMap<>();
+        Stream.concat(sourceOnly.stream(), targetOnly.stream())
+                .map(ColumnShape::name)
+                .filter(name -> lone.stream().noneMatch(c -> c.name().equals(name)))
+                .filter(name -> notCompared.stream().noneMatch(n -> n.startsWith("column " + name + ":")))
+                .forEach(name -> names.putIfAbsent(name.toLowerCase(java.util.Locale.ROOT), name));
+        return List.copyOf(names.values());
     }
 
     public boolean wholeRow() {

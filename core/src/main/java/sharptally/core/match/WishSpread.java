@@ -1,14 +1,14 @@
 package sharptally.core.match;
 
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.HashSet;
 import java.util.LinkedHashSet;
 import java.util.List;
-import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
-import java.util.TreeMap;
+import java.util.function.Predicate;
 import sharptally.core.place.Place;
 import sharptally.core.shape.TableName;
 
@@ -25,18 +25,19 @@ record WishSpread(List<MatchWish> wishes, List<TableName> sourceOnly, List<Table
         if (wishes.stream().noneMatch(MatchWish::pattern)) {
             return new WishSpread(wishes, List.of(), List.of());
         }
-        Set<String> named = new HashSet<>();
-        Set<String> usedTargets = new HashSet<>();
+        SchemaPairs schemas = SchemaPairs.of(source, target);
+        Set<TableName> named = new HashSet<>();
+        Set<TableName> usedTargets = new HashSet<>();
         for (MatchWish wish : wishes) {
             if (!wish.pattern()) {
-                named.add(folded(wish.source().name()));
-                usedTargets.add(folded(wish.target().name()));
+                called(source.tables(), wish.source().name(), source).ifPresent(named::add);
+                called(target.tables(), wish.target().name(), target).ifPresent(usedTargets::add);
             }
         }
         List<MatchWish> spread = new ArrayList<>();
         Set<TableName> sourceOnly = new LinkedHashSet<>();
         Set<TableName> targetOnly = new LinkedHashSet<>();
-        Map<TableName, String> foundBy = new TreeMap<>(java.util.Comparator.comparing(TableName::toString));
+        Map<TableName, String> foundBy = new HashMap<>();
         for (MatchWish wish : wishes) {
             if (!wish.pattern()) {
                 spread.add(wish);
@@ -45,15 +46,17 @@ record WishSpread(List<MatchWish> wishes, List<TableName> sourceOnly, List<Table
             Glob from = new Glob(wish.source().name());
             Glob to = new Glob(wish.target().name());
             int before = spread.size();
+            int aloneBefore = sourceOnly.size() + targetOnly.size();
             for (TableName table : source.tables()) {
                 Optional<List<String>> captures = from.captures(table, source.ownSchema());
-                if (captures.isEmpty() || isNamed(table, named) || isOf(table, leftOut, source.ownSchema())) {
+                if (captures.isEmpty() || named.contains(table) || isLeftOut(source, table, leftOut)) {
                     continue;
                 }
                 String wanted = to.filled(captures.get());
-                Optional<TableName> other = target.tables().stream()
-                        .filter(t -> t.isCalled(wanted, target.ownSchema()))
-                        .findFirst();
+                // A bare name means a table of the schema that belongs to the source table's.
+                Predicate<TableName> eligible = t -> wanted.indexOf('.') >= 0 || schemas.pair(table, t);
+                Optional<TableName> other =
+                        called(target.tables().stream().filter(eligible).toList(), wanted, target);
                 if (other.isEmpty()) {
                     sourceOnly.add(table);
                     continue;
@@ -63,31 +66,35 @@ record WishSpread(List<MatchWish> wishes, List<TableName> sourceOnly, List<Table
                     problems.add("the same table is matched twice: " + table + ", by " + earlier + " and by "
                             + from.text() + "; name it in a match of its own");
                 }
-                usedTargets.add(folded(other.get().toString()));
+                usedTargets.add(other.get());
                 spread.add(wish.of(table.toString(), other.get().toString()));
             }
-            if (spread.size() == before) {
+            int alone = sourceOnly.size() + targetOnly.size();
+            target.tables().stream()
+                    .filter(t -> to.captures(t, target.ownSchema()).isPresent() && !isLeftOut(target, t, leftOut))
+                    .forEach(targetOnly::add);
+            // Tables of one side alone are told as such; a pattern that finds none at all is a mistake.
+            if (spread.size() == before && alone == aloneBefore && targetOnly.size() + sourceOnly.size() == alone) {
                 problems.add("a pattern finds no pair of tables: " + from.text() + " > " + to.text());
             }
-            target.tables().stream()
-                    .filter(t ->
-                            to.captures(t, target.ownSchema()).isPresent() && !isOf(t, leftOut, target.ownSchema()))
-                    .forEach(targetOnly::add);
         }
         sourceOnly.removeIf(foundBy::containsKey);
-        targetOnly.removeIf(t -> isNamed(t, usedTargets));
+        targetOnly.removeIf(usedTargets::contains);
         return new WishSpread(spread, List.copyOf(sourceOnly), List.copyOf(targetOnly));
     }
 
-    private static boolean isOf(TableName table, List<Glob> globs, String ownSchema) {
-        return globs.stream().anyMatch(g -> g.captures(table, ownSchema).isPresent());
+    /** The table of exactly this name, else the only one that differs by letter case alone. */
+    private static Optional<TableName> called(List<TableName> tables, String name, Place place) {
+        List<TableName> alike = TableName.called(tables, name, place.ownSchema());
+        return alike.stream()
+                .filter(t -> t.name().equals(name))
+                .findFirst()
+                .or(() -> alike.size() == 1 ? Optional.of(alike.get(0)) : Optional.empty());
     }
 
-    private static boolean isNamed(TableName table, Set<String> names) {
-        return names.contains(folded(table.toString())) || names.contains(folded(table.name()));
-    }
-
-    private static String folded(String name) {
-        return name.toLowerCase(Locale.ROOT);
+    private static boolean isLeftOut(Place place, TableName table, List<Glob> globs) {
+        return OwnTables.isOwn(table, place.tables())
+                || globs.stream()
+                        .anyMatch(g -> g.captures(table, place.ownSchema()).isPresent());
     }
 }

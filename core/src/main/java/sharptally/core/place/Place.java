@@ -31,6 +31,14 @@ public interface Place extends AutoCloseable {
     List<TableName> tables();
 
     /**
+     * Why there may be tables that {@link #tables} does not list, or columns of a table that its description does not show,
+     * for lack of rights; empty where all that is there is seen.
+     *
+     * @param table whose columns are meant; empty for tables
+     */
+    Optional<String> hides(Optional<TableName> table);
+
+    /**
      * The table of this name, written as the user writes it: with or without schema, letter case as declared, or any
      * letter case where that names just one table.
      */

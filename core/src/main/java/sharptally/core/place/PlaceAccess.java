@@ -10,6 +10,7 @@ import java.util.Optional;
  * @param label the address as the user wrote it, by which the place is named in all that is shown and stored
  * @param address where it is; never just a name
  * @param properties for the driver, TLS settings among them
+ * @param schema the schema whose tables are meant; empty for all, and the usual one by bare names
  * @param statementTimeout longest time that the server may work on one statement
  * @param snapshot whether all that is read is read in one state of the database, where the engine can do that; else
  *     each table in its own, and no transaction is left open between them
@@ -20,6 +21,7 @@ public record PlaceAccess(
         Optional<String> user,
         Optional<Secret> password,
         Map<String, String> properties,
+        Optional<String> schema,
         Optional<Duration> statementTimeout,
         boolean snapshot) {
     public PlaceAccess {
@@ -28,11 +30,19 @@ public record PlaceAccess(
 
     /** Of an address that needs nothing else. */
     public static PlaceAccess of(Address address) {
-        return new PlaceAccess(address, address, Optional.empty(), Optional.empty(), Map.of(), Optional.empty(), true);
+        return new PlaceAccess(
+                address,
+                address,
+                Optional.empty(),
+                Optional.empty(),
+                Map.of(),
+                Optional.empty(),
+                Optional.empty(),
+                true);
     }
 
     /** The same place, read in the one way or the other. */
     public PlaceAccess withSnapshot(boolean wanted) {
-        return new PlaceAccess(label, address, user, password, properties, statementTimeout, wanted);
+        return new PlaceAccess(label, address, user, password, properties, schema, statementTimeout, wanted);
     }
 }

@@ -27,6 +27,11 @@ public record TotalsRequest(TableShape table, List<Group> by, List<Term> terms) 
      *
      * @param column empty for {@link Measure#ROWS} alone
      * @param exact for a sum, whether it is to be exact; else it is worked out as a floating value
+     * @param absolute for a floating sum, whether values are added without their signs
      */
-    public record Term(Measure measure, Optional<ColumnShape> column, boolean exact) {}
+    public record Term(Measure measure, Optional<ColumnShape> column, boolean exact, boolean absolute) {
+        public Term(Measure measure, Optional<ColumnShape> column, boolean exact) {
+            this(measure, column, exact, false);
+        }
+    }
 }

@@ -10,6 +10,7 @@ import java.util.regex.Pattern;
 import sharptally.core.types.CanonicalType;
 import sharptally.core.types.JsonText;
 import sharptally.core.types.Kind;
+import sharptally.core.types.ShortestDecimal;
 import sharptally.core.types.TimeText;
 import sharptally.core.types.Value;
 
@@ -30,6 +31,15 @@ public final class Cast {
     private final CanonicalType from;
     private final Kind to;
     private final int digits;
+    private final Floating floating;
+
+    /** Which exact number a floating value stands for where it is held against one. */
+    public enum Floating {
+        /** The shortest decimal that reads back as it: against decimals, which is how such a value came to be. */
+        SHORTEST,
+        /** The number that it is: against whole numbers, of which each has a floating value of its own up to 2^53. */
+        EXACT
+    }
 
     public Cast(CanonicalType from, Kind to) {
         this(from, to, CanonicalType.ANY_DIGITS);
@@ -39,9 +49,14 @@ public final class Cast {
      * @param digits digits of a second to keep of times; further ones are cut
      */
     public Cast(CanonicalType from, Kind to, int digits) {
+        this(from, to, digits, Floating.SHORTEST);
+    }
+
+    public Cast(CanonicalType from, Kind to, int digits, Floating floating) {
         this.from = from;
         this.to = to;
         this.digits = digits;
+        this.floating = floating;
     }
 
     /** The column itself when nothing is to be done, else a new one with as many cells. */
@@ -135,7 +150,7 @@ public final class Cast {
     }
 
     private static boolean toInteger(Column in, int row, Column out) {
-        Optional<BigDecimal> number = number(in, row);
+        Optional<BigDecimal> number = number(in, row, Floating.EXACT);
         if (number.isEmpty() || number.get().stripTrailingZeros().scale() > 0) {
             return false;
         }
@@ -147,14 +162,14 @@ public final class Cast {
         return true;
     }
 
-    private static boolean toDecimal(Column in, int row, Column out) {
-        Optional<BigDecimal> number = number(in, row);
+    private boolean toDecimal(Column in, int row, Column out) {
+        Optional<BigDecimal> number = number(in, row, floating);
         number.ifPresent(out::addDecimal);
         return number.isPresent();
     }
 
-    /** The exact number that a cell stands for; a floating value stands for its shortest decimal. */
-    private static Optional<BigDecimal> number(Column in, int row) {
+    /** The exact number that a cell stands for. */
+    private static Optional<BigDecimal> number(Column in, int row, Floating floating) {
         switch (in.tags[row]) {
             case Tag.BOOL:
             case Tag.INT:
@@ -168,13 +183,15 @@ public final class Cast {
                 if (!Double.isFinite(value)) {
                     return Optional.empty();
                 }
-                if (value == Math.rint(value) && Math.abs(value) < 0x1p63) {
+                boolean single = in.tags[row] == Tag.FLOAT;
+                double shortestIsExact = single ? 0x1p24 : 0x1p53;
+                if (value == Math.rint(value) && Math.abs(value) <= shortestIsExact) {
                     return Optional.of(BigDecimal.valueOf((long) value));
                 }
-                return Optional.of(
-                        in.tags[row] == Tag.FLOAT
-                                ? new BigDecimal(Float.toString((float) value))
-                                : BigDecimal.valueOf(value));
+                if (floating == Floating.EXACT) {
+                    return Optional.of(new BigDecimal(value));
+                }
+                return Optional.of(single ? ShortestDecimal.of((float) value) : ShortestDecimal.of(value));
             case Tag.TEXT:
                 return numberWrittenPlainly(in.text(row));
             case Tag.OTHER:
@@ -213,11 +230,20 @@ public final class Cast {
             value = Double.longBitsToDouble(in.payload[row]);
         } else if (tag == Tag.TEXT && FLOATING.matcher(in.text(row)).matches()) {
             value = Double.parseDouble(in.text(row));
+            if (isBeyond(value, in.text(row))) {
+                return false;
+            }
         } else {
             return false;
         }
         out.addDouble(value);
         return true;
+    }
+
+    /** Whether text says a number for which there is no floating value, and which was read as infinity or zero. */
+    private static boolean isBeyond(double read, String text) {
+        return Double.isInfinite(read) && !text.endsWith("Infinity")
+                || read == 0 && text.split("[eE]")[0].chars().anyMatch(c -> c > '0' && c <= '9');
     }
 
     private boolean toText(Column in, int row, Column out) {
@@ -317,15 +343,24 @@ public final class Cast {
             out.addSlice(Tag.UUID, in.arena, (int) in.payload[row], 16);
             return true;
         }
-        if (in.tags[row] == Tag.TEXT && in.second[row] == 36) {
-            try {
-                var uuid = java.util.UUID.fromString(in.text(row));
-                out.addUuid(uuid.getMostSignificantBits(), uuid.getLeastSignificantBits());
-                return true;
-            } catch (IllegalArgumentException e) {
+        if (in.tags[row] == Tag.TEXT && in.second[row] == 36 && isUuid(in, (int) in.payload[row])) {
+            var uuid = java.util.UUID.fromString(in.text(row));
+            out.addUuid(uuid.getMostSignificantBits(), uuid.getLeastSignificantBits());
+            return true;
+        }
+        return false;
+    }
+
+    /** Digits in groups of 8, 4, 4, 4 and 12; Java reads groups of any length. */
+    private static boolean isUuid(Column in, int start) {
+        for (int i = 0; i < 36; i++) {
+            byte c = in.arena[start + i];
+            boolean hyphen = i == 8 || i == 13 || i == 18 || i == 23;
+            boolean digit = c >= '0' && c <= '9' || c >= 'a' && c <= 'f' || c >= 'A' && c <= 'F';
+            if (hyphen ? c != '-' : !digit) {
                 return false;
             }
         }
-        return false;
+        return true;
     }
 }

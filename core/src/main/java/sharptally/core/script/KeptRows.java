@@ -5,6 +5,7 @@ import java.util.List;
 import java.util.Optional;
 import java.util.function.Consumer;
 import java.util.stream.Collectors;
+import sharptally.core.match.OwnTables;
 import sharptally.core.match.TableMatch;
 import sharptally.core.shape.TableName;
 import sharptally.core.shape.TableShape;
@@ -21,7 +22,7 @@ public record KeptRows(SqlDialect dialect, String end) {
 
     /** Where rows of a table are kept. */
     public TableName nameFor(TableShape table) {
-        return new TableName(table.name().schema(), table.name().name() + "_" + end);
+        return new TableName(table.name().schema(), table.name().name() + OwnTables.KEPT + end);
     }
 
     /** Makes the table for kept rows, unless it is there; without the end of a statement. */

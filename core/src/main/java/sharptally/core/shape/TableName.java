@@ -1,5 +1,6 @@
 package sharptally.core.shape;
 
+import java.util.List;
 import java.util.Optional;
 
 /** A table, view or like thing as its own database names it. */
@@ -19,6 +20,19 @@ public record TableName(Optional<String> schema, String name) {
      */
     public boolean isCalled(String wanted, String ownSchema) {
         return name.equalsIgnoreCase(wanted) || (schema.orElse(ownSchema) + "." + name).equalsIgnoreCase(wanted);
+    }
+
+    /**
+     * The tables that users mean by a name: the one of exactly this name, else all of which {@link #isCalled} holds.
+     *
+     * @param ownSchema the schema whose tables go by their bare names
+     */
+    public static List<TableName> called(List<TableName> tables, String wanted, String ownSchema) {
+        List<TableName> exact =
+                tables.stream().filter(t -> t.toString().equals(wanted)).toList();
+        return exact.isEmpty()
+                ? tables.stream().filter(t -> t.isCalled(wanted, ownSchema)).toList()
+                : exact;
     }
 
     @Override

@@ -18,8 +18,14 @@ import sharptally.core.place.Measure;
  */
 public record Expectation(
         String text, Optional<Measure> measure, Optional<String> column, Comparison comparison, String value) {
-    private static final Pattern FORM =
-            Pattern.compile("\\s*([a-z]+)\\s*(?:\\(\\s*(.+?)\\s*\\))?\\s*(<=|>=|!=|<>|=|<|>)\\s*(.+?)\\s*");
+    private static final Pattern FORM = Pattern.compile(
+            "\\s*([a-z]+)\\s*(?:\\(\\s*(.+?)\\s*\\))?\\s*(<=|>=|!=|<>|=|<|>)\\s*(" + Value.ANY + ")\\s*");
+
+    /** What a figure is held against: nothing else may stand behind the sign. */
+    private static final class Value {
+        static final String NUMBER = "[+-]?(?:\\d+(?:\\.\\d*)?|\\.\\d+)(?:[eE][+-]?\\d{1,4})?";
+        static final String ANY = NUMBER + "|'[^']*'|\"[^\"]*\"|[\\w:.+-]+";
+    }
 
     /** How a figure is held against the value. */
     public enum Comparison {
@@ -65,6 +71,11 @@ public record Expectation(
         boolean nulls = form.group(1).equals("nulls");
         Optional<String> column = Optional.ofNullable(form.group(2)).map(Expectation::unquoted);
         boolean needsColumn = nulls || measure.filter(m -> m != Measure.ROWS).isPresent();
+        boolean least =
+                measure.filter(m -> m == Measure.MIN || m == Measure.MAX).isPresent();
+        if (!least && !form.group(4).matches(Value.NUMBER)) {
+            return Optional.empty();
+        }
         if (measure.isEmpty() && !nulls || column.isPresent() != needsColumn) {
             return Optional.empty();
         }

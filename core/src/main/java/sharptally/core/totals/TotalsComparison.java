@@ -47,11 +47,22 @@ public final class TotalsComparison {
      * A figure that is held against the other side's.
      *
      * @param pair empty for the number of rows
-     * @param share how far apart it may lie, as a share of the greater; zero for exact ones
+     * @param share how far apart it may lie, as a share of the greater, and of a sum of all that was added, signs aside; zero
+     *     for exact ones
      * @param apart how far apart it may lie, for each row
      */
     private record Figure(
             Measure measure, Optional<ColumnPair> pair, boolean exact, BigDecimal share, BigDecimal apart) {
+        /** Whether it is a sum of floating values, whose error grows with what is added and not with what comes out. */
+        boolean isFloatingSum() {
+            return !exact && (measure == Measure.SUM || measure == Measure.MEAN);
+        }
+
+        TotalsRequest.Term magnitude(Side side) {
+            TotalsRequest.Term sum = term(side, Measure.SUM);
+            return new TotalsRequest.Term(sum.measure(), sum.column(), false, true);
+        }
+
         TotalsRequest.Term term(Side side, Measure worked) {
             return new TotalsRequest.Term(worked, pair.map(p -> side == Side.SOURCE ? p.source() : p.target()), exact);
         }
@@ -185,6 +196,7 @@ public final class TotalsComparison {
     private Map<List<String>, Value[]> read(Place place, Side side) {
         List<TotalsRequest.Term> terms = new ArrayList<>();
         List<int[]> termsOfFigure = new ArrayList<>();
+        int[] magnitudes = new int[figures.size()];
         for (Figure figure : figures) {
             if (figure.measure() == Measure.MEAN) {
                 termsOfFigure.add(new int[] {terms.size(), terms.size() + 1});
@@ -193,6 +205,10 @@ public final class TotalsComparison {
             } else {
                 termsOfFigure.add(new int[] {terms.size()});
                 terms.add(figure.term(side, figure.measure()));
+            }
+            magnitudes[termsOfFigure.size() - 1] = figure.isFloatingSum() ? terms.size() : -1;
+            if (figure.isFloatingSum()) {
+                terms.add(figure.magnitude(side));
             }
         }
         List<TotalsRequest.Group> by = new ArrayList<>();
@@ -211,11 +227,15 @@ public final class TotalsComparison {
                 row -> key(row, side));
         Map<List<String>, Value[]> figuresByGroup = new TreeMap<>(TotalsReading.ORDER);
         raw.forEach((group, values) -> {
-            Value[] found = new Value[figures.size()];
-            for (int i = 0; i < found.length; i++) {
+            // Behind the figures, what each of them was added up from.
+            Value[] found = new Value[2 * figures.size()];
+            for (int i = 0; i < figures.size(); i++) {
                 int[] of = termsOfFigure.get(i);
                 Value value = of.length == 1 ? values[of[0]] : Figures.mean(values[of[0]], values[of[1]]);
                 found[i] = inCommonForm(figures.get(i), value, side);
+                Value added = magnitudes[i] < 0 ? Value.NULL : values[magnitudes[i]];
+                found[figures.size() + i] =
+                        magnitudes[i] >= 0 && of.length > 1 ? Figures.mean(added, values[of[1]]) : added;
             }
             figuresByGroup.put(group, found);
         });
@@ -265,7 +285,8 @@ public final class TotalsComparison {
             int told = one.isPresent() && other.isPresent() ? figures.size() : Math.min(1, figures.size());
             for (int i = 0; i < told; i++) {
                 int at = i;
-                TotalsLine line = line(group, figures.get(i), one.map(v -> v[at]), other.map(v -> v[at]), rows);
+                BigDecimal added = added(one, at).max(added(other, at));
+                TotalsLine line = line(group, figures.get(i), one.map(v -> v[at]), other.map(v -> v[at]), rows, added);
                 if (!line.held()) {
                     broken++;
                 } else {
@@ -290,6 +311,10 @@ public final class TotalsComparison {
                         .toList());
     }
 
+    private BigDecimal added(Optional<Value[]> values, int figure) {
+        return values.flatMap(v -> Numbers.of(v[figures.size() + figure])).orElse(BigDecimal.ZERO);
+    }
+
     /** The number of rows where it was worked out; a tolerance for each row needs it. */
     private BigDecimal rowsOf(Optional<Value[]> values) {
         for (int i = 0; i < figures.size(); i++) {
@@ -301,7 +326,12 @@ public final class TotalsComparison {
     }
 
     private static TotalsLine line(
-            List<String> group, Figure figure, Optional<Value> source, Optional<Value> target, BigDecimal rows) {
+            List<String> group,
+            Figure figure,
+            Optional<Value> source,
+            Optional<Value> target,
+            BigDecimal rows,
+            BigDecimal added) {
         Optional<BigDecimal> one = source.flatMap(Numbers::of);
         Optional<BigDecimal> other = target.flatMap(Numbers::of);
         Optional<BigDecimal> difference = one.flatMap(o -> other.map(t -> t.subtract(o)));
@@ -310,7 +340,7 @@ public final class TotalsComparison {
             BigDecimal greater = one.orElseThrow().abs().max(other.orElseThrow().abs());
             BigDecimal allowed = figure.apart()
                     .multiply(figure.measure() == Measure.SUM ? rows : BigDecimal.ONE)
-                    .max(figure.share().multiply(greater));
+                    .max(figure.share().multiply(greater.max(added)));
             same = difference.get().abs().compareTo(allowed) <= 0;
         }
         return new TotalsLine(

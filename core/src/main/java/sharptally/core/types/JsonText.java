@@ -1,12 +1,14 @@
 package sharptally.core.types;
 
 import java.math.BigDecimal;
+import java.util.ArrayList;
+import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.TreeMap;
 
 /**
- * JSON (RFC 8259) brought to one form: no blanks, members by name (of equal names the last one counts), numbers as plain
+ * JSON (RFC 8259) brought to one form: no blanks, members by name (all of a repeated name, in their order), numbers as plain
  * decimals without trailing zeros, and strings with as few escapes as can be. Two texts mean the same when their forms
  * are equal.
  */
@@ -92,7 +94,7 @@ public final class JsonText {
 
     private String object(int depth) {
         expect('{');
-        Map<String, String> members = new TreeMap<>();
+        Map<String, List<String>> members = new TreeMap<>();
         if (!take('}')) {
             do {
                 if (peek() != '"') {
@@ -100,15 +102,15 @@ public final class JsonText {
                 }
                 String name = string();
                 expect(':');
-                members.put(name, value(depth + 1));
+                members.computeIfAbsent(name, n -> new ArrayList<>()).add(value(depth + 1));
             } while (take(','));
             expect('}');
         }
         StringBuilder out = new StringBuilder("{");
-        members.forEach((name, value) -> out.append(out.length() > 1 ? "," : "")
+        members.forEach((name, values) -> values.forEach(value -> out.append(out.length() > 1 ? "," : "")
                 .append(quoted(name))
                 .append(':')
-                .append(value));
+                .append(value)));
         return out.append('}').toString();
     }
 

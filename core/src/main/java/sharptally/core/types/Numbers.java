@@ -17,9 +17,9 @@ public final class Numbers {
         } else if (value instanceof Value.Decimal decimal) {
             return Optional.of(decimal.value());
         } else if (value instanceof Value.Double floating && Double.isFinite(floating.value())) {
-            return Optional.of(BigDecimal.valueOf(floating.value()));
+            return Optional.of(ShortestDecimal.of(floating.value()));
         } else if (value instanceof Value.Real floating && Float.isFinite(floating.value())) {
-            return Optional.of(new BigDecimal(Float.toString(floating.value())));
+            return Optional.of(ShortestDecimal.of(floating.value()));
         }
         return Optional.empty();
     }

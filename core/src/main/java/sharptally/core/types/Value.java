@@ -49,7 +49,7 @@ public sealed interface Value {
     record Real(float value) implements Value {
         @Override
         public String toString() {
-            return Float.toString(value);
+            return ShortestDecimal.text(value);
         }
     }
 
@@ -57,7 +57,7 @@ public sealed interface Value {
     record Double(double value) implements Value {
         @Override
         public String toString() {
-            return java.lang.Double.toString(value);
+            return ShortestDecimal.text(value);
         }
     }
 

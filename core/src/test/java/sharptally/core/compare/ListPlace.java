@@ -42,6 +42,11 @@ record ListPlace(TableShape table, List<List<Value>> rows, int rowsPerBatch) imp
     }
 
     @Override
+    public Optional<String> hides(Optional<TableName> table) {
+        return Optional.empty();
+    }
+
+    @Override
     public TableShape describe(String name) {
         return table;
     }

@@ -10,8 +10,10 @@ import java.util.Optional;
 import java.util.Random;
 import java.util.TreeMap;
 import java.util.concurrent.ConcurrentHashMap;
+import java.util.function.Function;
 import java.util.stream.IntStream;
 import org.junit.jupiter.api.RepeatedTest;
+import sharptally.core.checksum.RowHash;
 import sharptally.core.finding.Finding;
 import sharptally.core.match.MatchPlanner;
 import sharptally.core.match.MatchWish;
@@ -19,6 +21,7 @@ import sharptally.core.match.TableMatch;
 import sharptally.core.place.Place;
 import sharptally.core.range.Damage;
 import sharptally.core.range.KeyRange;
+import sharptally.core.range.RangeSum;
 import sharptally.core.rows.KeyOrder;
 import sharptally.core.shape.ColumnShape;
 import sharptally.core.shape.Generation;
@@ -161,6 +164,81 @@ class RangedComparisonTest {
         });
         Collections.shuffle(target, random);
         return List.of(source, target);
+    }
+
+    /** Rows of which every thousandth or so differs, in the last column. */
+    private static List<List<Value>> numbered(int rows, int side) {
+        return IntStream.range(0, rows)
+                .mapToObj(i -> List.<Value>of(new Value.Int(i), new Value.Text(i % 3 == 0 ? "a" + side * i : "b")))
+                .toList();
+    }
+
+    private Outcome byChecksums(
+            List<List<Value>> one,
+            List<List<Value>> other,
+            Function<List<Value>, RangeSum> hashing,
+            int workers,
+            MemoryParts parts) {
+        TableShape table = table(List.of("c0"), Kind.INTEGER, Kind.TEXT);
+        TableMatch match =
+                MatchPlanner.plan(table, table, MatchWish.ofTables("rows", "rows", List.of("c0"), List.of()));
+        Manner manner = new Manner(
+                Method.CHECKSUM,
+                KeyRange.ALL,
+                400 + random.nextInt(3_000),
+                workers,
+                Slowing.NONE,
+                Optional.empty(),
+                Optional.empty());
+        Place source = SeekingPlace.of(table, one, KeyOrder.ASCENDING, hashing);
+        Place target = SeekingPlace.of(table, other, KeyOrder.ASCENDING, hashing);
+        return new RangedComparison(
+                        match,
+                        Collections.nCopies(workers, source),
+                        Collections.nCopies(workers, target),
+                        manner,
+                        parts,
+                        Progress.NONE,
+                        () -> false)
+                .run(-1);
+    }
+
+    @RepeatedTest(8)
+    void whatHashesThatTellTooLittleFoundIsThrownAway() {
+        System.out.println("seed " + seed);
+        MemoryParts parts = new MemoryParts();
+        Outcome outcome = byChecksums(
+                numbered(6_000, 1),
+                numbered(6_000, 2),
+                row -> new RangeSum(1, row.get(0).hashCode()),
+                1 + random.nextInt(3),
+                parts);
+        assertThat(outcome.mistrusted()).as("seed " + seed).isTrue();
+        assertThat(outcome.remarks()).anyMatch(r -> r.startsWith("checksums said the same of rows that differ"));
+        assertThat(parts.all()).as("seed " + seed).hasSize(1_999);
+        assertThat(outcome.counts().same()).isEqualTo(4_001);
+        MemoryParts honest = new MemoryParts();
+        assertThat(byChecksums(
+                                numbered(6_000, 1),
+                                numbered(6_000, 1),
+                                row -> new RangeSum(1, new RowHash().of(row)),
+                                2,
+                                honest)
+                        .mistrusted())
+                .isFalse();
+        assertThat(honest.all()).isEmpty();
+    }
+
+    @RepeatedTest(8)
+    void rowsOfWhichThereIsNoHashAreRead() {
+        System.out.println("seed " + seed);
+        // The hash of long texts is NULL on both sides: as many rows, the same sum.
+        Function<List<Value>, RangeSum> hashing = row ->
+                row.get(1).toString().length() > 2 ? new RangeSum(1, 0, 1) : new RangeSum(1, new RowHash().of(row));
+        MemoryParts parts = new MemoryParts();
+        Outcome outcome = byChecksums(numbered(3_000, 1), numbered(3_000, 2), hashing, 1, parts);
+        assertThat(parts.all()).as("seed " + seed).hasSize(999);
+        assertThat(outcome.mistrusted()).isFalse();
     }
 
     @RepeatedTest(120)

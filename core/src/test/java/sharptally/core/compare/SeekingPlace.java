@@ -27,8 +27,14 @@ final class SeekingPlace {
     private final List<List<Value>> rows;
 
     private final Comparator<List<Value>> order;
+    private final Function<List<Value>, RangeSum> hashing;
 
-    private SeekingPlace(TableShape table, List<List<Value>> rows, Comparator<List<Value>> order) {
+    private SeekingPlace(
+            TableShape table,
+            List<List<Value>> rows,
+            Comparator<List<Value>> order,
+            Function<List<Value>, RangeSum> hashing) {
+        this.hashing = hashing;
         this.table = table;
         this.rows = rows;
         this.order = order;
@@ -48,7 +54,18 @@ final class SeekingPlace {
     };
 
     static Place of(TableShape table, List<List<Value>> rows, Comparator<List<Value>> order) {
-        SeekingPlace place = new SeekingPlace(table, rows, order);
+        return of(table, rows, order, row -> new RangeSum(1, new RowHash().of(row)));
+    }
+
+    /**
+     * @param hashing what the place makes of a row, which may be too little
+     */
+    static Place of(
+            TableShape table,
+            List<List<Value>> rows,
+            Comparator<List<Value>> order,
+            Function<List<Value>, RangeSum> hashing) {
+        SeekingPlace place = new SeekingPlace(table, rows, order, hashing);
         return (Place) Proxy.newProxyInstance(
                 Place.class.getClassLoader(),
                 new Class<?>[] {Place.class},
@@ -104,7 +121,6 @@ final class SeekingPlace {
 
     private Map<Long, RangeSum> sums(SumsRequest request) {
         Map<Long, RangeSum> sums = new TreeMap<>();
-        RowHash hash = new RowHash();
         var hashed =
                 only(request.columns().stream().map(SumsRequest.Hashed::column).toList());
         for (List<Value> row : inOrder(request.key(), request.ranges())) {
@@ -114,7 +130,7 @@ final class SeekingPlace {
                     long number = request.step().isPresent()
                             ? ((Value.Int) key.get(0)).value() / request.step().getAsLong()
                             : i;
-                    sums.merge(number, new RangeSum(1, hash.of(hashed.apply(row))), RangeSum::plus);
+                    sums.merge(number, hashing.apply(hashed.apply(row)), RangeSum::plus);
                 }
             }
         }

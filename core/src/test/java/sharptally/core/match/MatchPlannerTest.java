@@ -9,6 +9,7 @@ import java.util.Map;
 import java.util.Optional;
 import org.junit.jupiter.api.Test;
 import sharptally.core.place.Extract;
+import sharptally.core.place.Side;
 import sharptally.core.shape.ColumnShape;
 import sharptally.core.shape.Generation;
 import sharptally.core.shape.KeyShape;
@@ -47,12 +48,14 @@ class MatchPlannerTest {
     void tablesArePairedByNameUnlessInDoubt() {
         var pairs = TablePairs.byName(
                 List.of(TableName.of("Station"), TableName.of("reading"), TableName.of("log"), TableName.of("old")),
+                "public",
                 List.of(
                         TableName.of("STATION"),
                         TableName.of("READING"),
                         TableName.of("reading"),
                         TableName.of("LOG"),
-                        TableName.of("Log")));
+                        TableName.of("Log")),
+                "PUBLIC");
         assertThat(pairs.pairs())
                 .containsExactly(
                         List.of(TableName.of("Station"), TableName.of("STATION")),
@@ -95,10 +98,8 @@ class MatchPlannerTest {
                 source, target, MatchWish.ofTables("t", "t", List.of("a"), List.of(new ColumnChoice("b"))));
         assertThat(match.pairs()).extracting(ColumnPair::name).containsExactly("a", "d");
         assertThat(match.notCompared()).containsExactly("column c: no faithful way to hold bytes against integer");
-        assertThat(match.shape())
-                .containsExactly(
-                        "column only is in the source only: not compared",
-                        "column extra is in the target only: not compared");
+        assertThat(match.lone())
+                .containsExactly(new LoneColumn(Side.SOURCE, "only"), new LoneColumn(Side.TARGET, "extra"));
         assertThat(match.notes()).contains("column b was left out on request");
         assertThat(match.targetOnly()).extracting(ColumnShape::name).containsExactly("b", "c", "extra");
     }

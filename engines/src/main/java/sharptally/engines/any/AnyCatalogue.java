@@ -103,6 +103,11 @@ final class AnyCatalogue implements Catalogue {
     }
 
     @Override
+    public Optional<String> hides(Connection connection, Optional<TableName> table) {
+        return Optional.of("what a driver of any kind lists may leave out what its user has no right to see");
+    }
+
+    @Override
     public TableShape describe(Connection connection, TableName table) throws SQLException {
         DatabaseMetaData metadata = connection.getMetaData();
         String schema = schema(connection, table).isEmpty() ? null : schema(connection, table);

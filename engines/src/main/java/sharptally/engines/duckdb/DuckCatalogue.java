@@ -80,6 +80,12 @@ final class DuckCatalogue implements Catalogue {
                         Optional.empty()));
     }
 
+    /** The catalogue shows all that is there, whoever asks. */
+    @Override
+    public Optional<String> hides(Connection connection, Optional<TableName> table) {
+        return Optional.empty();
+    }
+
     @Override
     public TableShape describe(Connection connection, TableName table) throws SQLException {
         List<String> ddl = Rows.read(connection, """

@@ -10,6 +10,7 @@ import java.util.function.Supplier;
 import sharptally.core.shape.ColumnShape;
 import sharptally.core.shape.TableShape;
 import sharptally.core.sql.SetForm;
+import sharptally.core.sql.ShellText;
 import sharptally.core.sql.SqlDialect;
 import sharptally.core.sql.SqlText;
 import sharptally.core.types.Kind;
@@ -17,6 +18,9 @@ import sharptally.core.types.Value;
 
 /** Statements for DuckDB and its client {@code duckdb}. DuckDB can't count touched rows, so each is looked for first. */
 final class DuckDialect implements SqlDialect {
+    /** Letters of {@code -03-15}. */
+    private static final int MONTH_AND_DAY = 6;
+
     static String quoted(String name) {
         return SqlDialect.doubleQuoted(name);
     }
@@ -75,7 +79,10 @@ final class DuckDialect implements SqlDialect {
         if (date.getYear() > 0) {
             return text.startsWith("+") ? text.substring(1) : text;
         }
-        return "%04d%s (BC)".formatted(1 - date.getYear(), text.substring(text.indexOf('-', 1)));
+        // Its mark stands between the date and the time.
+        String rest = text.substring(text.indexOf('-', 1));
+        return "%04d%s (BC)%s"
+                .formatted(1 - date.getYear(), rest.substring(0, MONTH_AND_DAY), rest.substring(MONTH_AND_DAY));
     }
 
     /** One line, whatever the text: a statement stays on its line. */
@@ -154,7 +161,7 @@ final class DuckDialect implements SqlDialect {
 
     @Override
     public String howToRun(String location) {
-        return "duckdb -bail '" + location.replace("'", "'\\''") + "' < FILE";
+        return "duckdb -bail " + ShellText.inQuotes(location) + " < FILE";
     }
 
     @Override

@@ -7,6 +7,8 @@ import java.sql.SQLException;
 import java.time.LocalDateTime;
 import java.time.ZoneOffset;
 import java.util.Optional;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
 import sharptally.core.place.Seek;
 import sharptally.core.rows.Column;
 import sharptally.core.shape.ColumnShape;
@@ -20,7 +22,8 @@ import sharptally.engines.jdbc.Reading;
 
 /** Reads plain numbers and text as they are, and all else as text, so that infinite times and wide numbers survive. */
 final class DuckReading implements Reading {
-    private static final String BEFORE_CHRIST = " (BC)";
+    /** The mark of years before the common era stands behind the date, whatever follows. */
+    private static final Pattern BEFORE_CHRIST = Pattern.compile("(\\d+)(-\\d\\d-\\d\\d) \\(BC\\)(.*)");
 
     static Kind kind(ColumnShape column) {
         return column.type()
@@ -129,9 +132,10 @@ final class DuckReading implements Reading {
     }
 
     private static Optional<LocalDateTime> dateTime(String text) {
-        return text.endsWith(BEFORE_CHRIST)
-                ? TimeText.readTimestamp(text.substring(0, text.length() - BEFORE_CHRIST.length()))
-                        .map(t -> t.withYear(1 - t.getYear()))
+        Matcher before = BEFORE_CHRIST.matcher(text);
+        return before.matches()
+                ? TimeText.readTimestamp(
+                        "%05d".formatted(1 - Integer.parseInt(before.group(1))) + before.group(2) + before.group(3))
                 : TimeText.readTimestamp(text);
     }
 

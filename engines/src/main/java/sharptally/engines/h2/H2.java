@@ -9,15 +9,15 @@ import sharptally.engines.jdbc.Totalling;
 
 /** H2, embedded: a database in a file on this machine. */
 public final class H2 {
-    /** CHAR comes with its padding. */
+    /** CHAR comes with its padding; text is ordered by UTF-16, unless it is made bytes first. */
     private static final Totalling TOTALS = new Totalling(
             H2Dialect::quoted,
             "SUM(%s)",
             "SUM(%s)",
             "CAST(SUM(CAST(%s AS DOUBLE PRECISION)) AS DOUBLE PRECISION)",
-            "CAST(%s AS VARCHAR)",
-            "RTRIM(%s)",
-            "%s",
+            "STRINGTOUTF8(CAST(%s AS VARCHAR))",
+            "STRINGTOUTF8(RTRIM(%s))",
+            "UTF8TOSTRING(%s)",
             true,
             Optional.of("OCTET_LENGTH(%s)"),
             Optional.of("OCTET_LENGTH(%s)"),

@@ -90,6 +90,16 @@ final class H2Catalogue implements Catalogue {
     }
 
     @Override
+    public Optional<String> hides(Connection connection, Optional<TableName> table) throws SQLException {
+        boolean admin = Rows.read(
+                        connection,
+                        "SELECT IS_ADMIN FROM INFORMATION_SCHEMA.USERS WHERE USER_NAME = CURRENT_USER",
+                        row -> row.getBoolean(1))
+                .contains(true);
+        return admin ? Optional.empty() : Optional.of("only an administrator sees all tables here");
+    }
+
+    @Override
     public TableShape describe(Connection connection, TableName table) throws SQLException {
         String[] which = {table.schema().orElse(DEFAULT_SCHEMA), table.name()};
         boolean view = Rows.read(

@@ -10,6 +10,7 @@ import sharptally.core.shape.ColumnShape;
 import sharptally.core.shape.Generation;
 import sharptally.core.shape.TableShape;
 import sharptally.core.sql.SetForm;
+import sharptally.core.sql.ShellText;
 import sharptally.core.sql.SqlDialect;
 import sharptally.core.sql.SqlText;
 import sharptally.core.types.Value;
@@ -155,7 +156,8 @@ final class H2Dialect implements SqlDialect {
     @Override
     public String howToRun(String location) {
         String base = H2Connector.base(Address.parse("h2:" + location)).toString();
-        return "java -cp h2.jar org.h2.tools.RunScript -url 'jdbc:h2:file:" + base + "' -user sa -script FILE";
+        return "java -cp h2.jar org.h2.tools.RunScript -url " + ShellText.inQuotes("jdbc:h2:file:" + base)
+                + " -user sa -script FILE";
     }
 
     @Override

@@ -4,6 +4,7 @@ import java.sql.Connection;
 import java.sql.SQLException;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import sharptally.core.place.Estimate;
 import sharptally.core.shape.ColumnShape;
 import sharptally.core.shape.TableName;
@@ -22,6 +23,9 @@ public interface Catalogue {
 
     /** About how large a table is, as far as that is told without reading it. */
     Estimate estimate(Connection connection, TableName table) throws SQLException;
+
+    /** Why tables, or columns of one, may be there that are not listed; see {@code Place.hides}. */
+    Optional<String> hides(Connection connection, Optional<TableName> table) throws SQLException;
 
     TableShape describe(Connection connection, TableName table) throws SQLException;
 

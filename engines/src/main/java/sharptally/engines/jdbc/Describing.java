@@ -21,11 +21,7 @@ import sharptally.core.shape.TableShape;
 record Describing(JdbcEngine engine, Address address, Connection connection) {
     /** The table that a name means; see {@code Place.describe}. */
     TableName named(String table, List<TableName> all, String ownSchema) {
-        List<TableName> alike =
-                all.stream().filter(t -> t.toString().equals(table)).toList();
-        if (alike.isEmpty()) {
-            alike = all.stream().filter(t -> t.isCalled(table, ownSchema)).toList();
-        }
+        List<TableName> alike = TableName.called(all, table, ownSchema);
         if (alike.size() != 1) {
             throw new ToolException(
                     ErrorKind.READ,

@@ -1,5 +1,7 @@
 package sharptally.engines.jdbc;
 
+import java.sql.Connection;
+import java.sql.SQLException;
 import java.util.List;
 import java.util.Optional;
 import sharptally.core.place.SumsRequest.Hashed;
@@ -9,6 +11,14 @@ import sharptally.core.shape.ColumnShape;
  * How one engine works out checksums in SQL. The common form is specified in {@code docs/checksums.md}. Immutable.
  */
 public interface Hashing {
+    /** How many digits a sum has below what stands for rows that have no hash. */
+    int UNHASHED_DIGITS = 45;
+
+    /** The same for the place behind a connection, whose character set may count. */
+    default Hashing fitting(Connection connection) throws SQLException {
+        return this;
+    }
+
     /** Why rows of these columns have no {@link #common} hash; empty when they have. */
     Optional<String> commonProblem(List<Hashed> columns);
 
@@ -27,7 +37,10 @@ public interface Hashing {
     /** The hash of a row by the engine's own functions, as a whole number of 64 bits. */
     String own(List<Hashed> columns);
 
-    /** The exact sum of hashes, of any width. */
+    /**
+     * The exact sum of hashes, of any width, and ten to the power of {@link #UNHASHED_DIGITS} for each that is NULL; a
+     * column, so that it may be named twice.
+     */
     String sum(String hash);
 
     /** A query within a query that the planner is to leave as it is; the query itself where that is of no use. */

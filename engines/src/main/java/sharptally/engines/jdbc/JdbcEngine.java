@@ -1,5 +1,6 @@
 package sharptally.engines.jdbc;
 
+import java.sql.Connection;
 import java.sql.SQLException;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.place.ChangeSession;
@@ -23,10 +24,30 @@ public record JdbcEngine(
     @Override
     public Place open(PlaceAccess access) {
         try {
-            return new JdbcPlace(this, access, connector.connect(access, Connector.Access.READ_ONLY), false);
+            Connection connection = connector.connect(access, Connector.Access.READ_ONLY);
+            return new JdbcPlace(fitting(connection), access, connection, false);
         } catch (SQLException e) {
             throw Failures.wrap(
                     ErrorKind.CONNECT, "can't open the place", access.label().toString(), e);
+        }
+    }
+
+    /** The same engine for the place behind a connection, which is closed where it can't be asked. */
+    private JdbcEngine fitting(Connection connection) throws SQLException {
+        try {
+            return new JdbcEngine(
+                    name,
+                    connector,
+                    catalogue,
+                    reading,
+                    totalling,
+                    hashing.fitting(connection),
+                    joining,
+                    binding,
+                    dialect);
+        } catch (SQLException e) {
+            connection.close();
+            throw e;
         }
     }
 

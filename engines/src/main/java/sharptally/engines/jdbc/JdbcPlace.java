@@ -56,7 +56,7 @@ final class JdbcPlace implements Place {
         this.address = access.label().withoutTable();
         this.connection = connection;
         this.sharesState = sharesState;
-        this.shapes = new Shapes(engine, address, () -> this.connection);
+        this.shapes = new Shapes(engine, address, access.schema(), () -> this.connection);
         this.sumReading = new SumReading(engine, address);
     }
 
@@ -87,6 +87,11 @@ final class JdbcPlace implements Place {
     @Override
     public List<TableName> tables() {
         return shapes.tables();
+    }
+
+    @Override
+    public Optional<String> hides(Optional<TableName> table) {
+        return shapes.hides(table);
     }
 
     @Override

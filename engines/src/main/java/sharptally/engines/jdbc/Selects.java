@@ -230,7 +230,10 @@ record Selects(JdbcEngine engine) {
             case ROWS -> "COUNT(*)";
             case FILLED -> "COUNT(" + quote(column) + ")";
             case DISTINCT -> "COUNT(DISTINCT " + how.distinct(column) + ")";
-            case SUM -> term.exact() ? how.exactSum(column) : how.floatingSum(column);
+            case SUM ->
+                term.absolute()
+                        ? how.absoluteSum(column)
+                        : term.exact() ? how.exactSum(column) : how.floatingSum(column);
             case MIN -> least("MIN", table, column);
             case MAX -> least("MAX", table, column);
             case MEAN -> throw new IllegalStateException("the mean is worked out of sum and filled");

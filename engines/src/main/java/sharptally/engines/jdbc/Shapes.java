@@ -24,8 +24,10 @@ import sharptally.core.shape.TableShape;
 final class Shapes {
     private final JdbcEngine engine;
     private final Address address;
+    private final Optional<String> schema;
     private final Supplier<Connection> connection;
     private final Map<TableName, TableShape> known = new HashMap<>();
+    private final Map<Optional<TableName>, Optional<String>> hidden = new HashMap<>();
     private Optional<List<TableName>> tables = Optional.empty();
 
     /** What is asked of the catalogue. */
@@ -34,9 +36,11 @@ final class Shapes {
     }
 
     /**
+     * @param schema the one whose tables alone are meant
      * @param connection the one that the place uses at the time
      */
-    Shapes(JdbcEngine engine, Address address, Supplier<Connection> connection) {
+    Shapes(JdbcEngine engine, Address address, Optional<String> schema, Supplier<Connection> connection) {
+        this.schema = schema;
         this.engine = engine;
         this.address = address;
         this.connection = connection;
@@ -66,14 +70,50 @@ final class Shapes {
     }
 
     String ownSchema() {
+        return schema.map(wanted -> chosen(wanted)).orElseGet(this::usualSchema);
+    }
+
+    private String usualSchema() {
         return asked("can't ask for the schema", engine.catalogue()::ownSchema);
+    }
+
+    /** The schema that the user means: of exactly this name, else the only one that differs by letter case alone. */
+    private String chosen(String wanted) {
+        List<String> all = allTables().stream()
+                .map(t -> t.schema().orElseGet(this::usualSchema))
+                .distinct()
+                .toList();
+        List<String> alike =
+                all.stream().filter(s -> s.equalsIgnoreCase(wanted)).toList();
+        return all.stream()
+                .filter(wanted::equals)
+                .findFirst()
+                .or(() -> alike.size() == 1 ? Optional.of(alike.get(0)) : Optional.empty())
+                .orElseThrow(() -> new ToolException(
+                        ErrorKind.USAGE,
+                        "no table is in a schema of this name",
+                        address + ", schema " + wanted,
+                        all.isEmpty() ? "there is no table here" : "there are: " + String.join(", ", all)));
     }
 
     List<TableName> tables() {
         if (tables.isEmpty()) {
-            tables = Optional.of(List.copyOf(asked("can't list tables", engine.catalogue()::tables)));
+            Optional<String> only = schema.map(this::chosen);
+            tables = Optional.of(allTables().stream()
+                    .filter(t -> only.isEmpty() || only.get().equals(t.schema().orElseGet(this::usualSchema)))
+                    .toList());
         }
         return tables.get();
+    }
+
+    private List<TableName> allTables() {
+        return asked("can't list tables", engine.catalogue()::tables);
+    }
+
+    Optional<String> hides(Optional<TableName> table) {
+        return hidden.computeIfAbsent(
+                table,
+                t -> asked("can't ask what is visible", c -> engine.catalogue().hides(c, t)));
     }
 
     TableShape describe(String table) {

@@ -1,6 +1,7 @@
 package sharptally.engines.jdbc;
 
-import java.math.BigInteger;
+import java.math.BigDecimal;
+import java.math.RoundingMode;
 import java.sql.Connection;
 import java.sql.ResultSet;
 import java.sql.SQLException;
@@ -36,8 +37,7 @@ final class SumReading {
             try (ResultSet row = statement.executeQuery(sql)) {
                 while (row.next()) {
                     if (row.getLong(2) > 0) {
-                        long sum = new BigInteger(row.getString(3)).longValue();
-                        sums.merge(row.getLong(1), new RangeSum(row.getLong(2), sum), RangeSum::plus);
+                        sums.merge(row.getLong(1), sum(row.getLong(2), row.getBigDecimal(3)), RangeSum::plus);
                     }
                 }
             }
@@ -53,6 +53,13 @@ final class SumReading {
         } finally {
             running = Optional.empty();
         }
+    }
+
+    /** Sums are far below half of what stands for a row without a hash, and may be below zero. */
+    private static RangeSum sum(long rows, BigDecimal figure) {
+        BigDecimal unhashed = figure.movePointLeft(Hashing.UNHASHED_DIGITS).setScale(0, RoundingMode.HALF_UP);
+        BigDecimal sum = figure.subtract(unhashed.movePointRight(Hashing.UNHASHED_DIGITS));
+        return new RangeSum(rows, sum.toBigInteger().longValue(), unhashed.longValueExact());
     }
 
     /** After a failure some databases refuse all else within the transaction. */

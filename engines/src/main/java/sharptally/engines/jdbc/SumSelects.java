@@ -22,7 +22,7 @@ record SumSelects(Selects selects) {
         boolean own = request.form() == SumsRequest.Form.OWN;
         String hash =
                 columns.isEmpty() ? "0" : own ? hashing.own(request.columns()) : hashing.common(request.columns());
-        String figures = "COUNT(*), " + hashing.sum("tally_hash");
+        String figures = "COUNT(*), " + (columns.isEmpty() ? "0" : hashing.sum("tally_hash"));
         List<ColumnShape> key = request.key();
         List<KeyRange> ranges = request.ranges();
         String rows = hash + " AS tally_hash FROM " + selects.from(request.table(), columns, key);
@@ -64,16 +64,19 @@ record SumSelects(Selects selects) {
         return hashing.slices(key, "tally_least", "tally_end", step, "tally_slices")
                 .map(slices -> "SELECT tally_slices.tally_from / " + step + ", tally_rows, tally_sum FROM " + bounds
                         + " CROSS JOIN " + slices + " CROSS JOIN LATERAL (SELECT COUNT(*) AS tally_rows, "
-                        + hashing.sum(hash) + " AS tally_sum FROM "
-                        + selects.from(
-                                request.table(),
-                                request.columns().stream()
-                                        .map(SumsRequest.Hashed::column)
-                                        .toList(),
-                                request.key())
-                        + " WHERE " + name + " >= GREATEST(tally_slices.tally_from, tally_ranges.tally_least) AND "
-                        + name
-                        + " < LEAST(tally_slices.tally_from + " + step + ", tally_ranges.tally_end)) tally_sums");
+                        + hashing.sum("tally_hash") + " AS tally_sum FROM ("
+                        + hashing.fenced("SELECT " + hash + " AS tally_hash FROM "
+                                + selects.from(
+                                        request.table(),
+                                        request.columns().stream()
+                                                .map(SumsRequest.Hashed::column)
+                                                .toList(),
+                                        request.key())
+                                + " WHERE " + name
+                                + " >= GREATEST(tally_slices.tally_from, tally_ranges.tally_least) AND "
+                                + name
+                                + " < LEAST(tally_slices.tally_from + " + step + ", tally_ranges.tally_end)")
+                        + ") tally_hashes) tally_sums");
     }
 
     /** Not negative, as those are cut towards zero, and with room for a step behind it. */

@@ -53,6 +53,11 @@ public record Totalling(
         return floatingSum.formatted(name(column));
     }
 
+    /** What was added up without signs: how large the error of a sum may be hangs on that. */
+    String absoluteSum(ColumnShape column) {
+        return floatingSum.formatted("ABS(" + name(column) + ")");
+    }
+
     /** What stands within MIN and MAX. */
     Optional<String> ordered(ColumnShape column) {
         return kind(column) == Kind.TEXT && !ordersText ? Optional.empty() : Optional.of(distinct(column));

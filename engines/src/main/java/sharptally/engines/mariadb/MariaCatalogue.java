@@ -53,7 +53,7 @@ final class MariaCatalogue implements Catalogue {
         return Rows.read(connection, """
                 SELECT table_name FROM information_schema.tables
                 WHERE table_schema = database() AND table_type IN ('BASE TABLE', 'VIEW', 'SYSTEM VERSIONED')
-                ORDER BY table_name
+                ORDER BY BINARY table_name
                 """, row -> TableName.of(row.getString(1)));
     }
 
@@ -80,6 +80,42 @@ final class MariaCatalogue implements Catalogue {
                     // Of what comes out of an expression the character set is not told.
                     type.contains("char") || type.contains("text") ? Optional.of("unknown") : Optional.empty());
         });
+    }
+
+    /** What the user has no right to does not stand in the information schema. */
+    @Override
+    public Optional<String> hides(Connection connection, Optional<TableName> table) throws SQLException {
+        String who = """
+                (grantee = concat(quote(substring_index(current_user(), '@', 1)), '@',
+                                  quote(substring_index(current_user(), '@', -1)))
+                 OR grantee LIKE concat(quote(current_role()), '@%'))
+                """;
+        boolean all = !Rows.read(
+                        connection,
+                        "SELECT 1 FROM information_schema.user_privileges WHERE privilege_type = 'SELECT' AND " + who
+                                + " UNION ALL SELECT 1 FROM information_schema.schema_privileges"
+                                + " WHERE privilege_type = 'SELECT' AND database() LIKE table_schema AND " + who,
+                        row -> 1)
+                .isEmpty();
+        boolean whole = all
+                || table.isPresent()
+                        && !Rows.read(
+                                        connection,
+                                        "SELECT 1 FROM information_schema.table_privileges"
+                                                + " WHERE privilege_type = 'SELECT' AND table_schema = database()"
+                                                + " AND table_name = ? AND " + who,
+                                        row -> 1,
+                                        table.get().name())
+                                .isEmpty();
+        // Where the server keeps no rights, nobody has any, and all is shown.
+        boolean keepsNone = !whole
+                && Rows.read(connection, "SELECT 1 FROM information_schema.user_privileges LIMIT 1", row -> 1)
+                        .isEmpty();
+        return whole || keepsNone
+                ? Optional.empty()
+                : Optional.of("the user may not read all of "
+                        + table.map(TableName::name).orElse("this database")
+                        + ", and MariaDB does not show what a user may not read");
     }
 
     @Override

@@ -43,7 +43,9 @@ final class MariaConnector implements Connector {
                 "jdbc:mariadb://" + server.hostAndPort() + "/" + server.database(), properties);
         try (Statement statement = connection.createStatement()) {
             statement.execute("SET time_zone = '+00:00'");
-            statement.execute("SET SESSION sql_mode = '" + MariaDialect.SQL_MODE + "'");
+            // Invalid dates that stand in a table are read, and are distinct from others, only where they are allowed.
+            String allowed = access == Access.READ_ONLY ? ",ALLOW_INVALID_DATES" : "";
+            statement.execute("SET SESSION sql_mode = '" + MariaDialect.SQL_MODE + allowed + "'");
             boolean mariaDb = connection.getMetaData().getDatabaseProductName().contains("MariaDB");
             if (place.statementTimeout().isPresent()) {
                 long millis = Math.max(1, place.statementTimeout().get().toMillis());

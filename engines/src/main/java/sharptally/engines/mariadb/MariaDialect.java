@@ -10,6 +10,7 @@ import sharptally.core.place.Address;
 import sharptally.core.shape.ColumnShape;
 import sharptally.core.shape.TableShape;
 import sharptally.core.sql.SetForm;
+import sharptally.core.sql.ShellText;
 import sharptally.core.sql.SqlDialect;
 import sharptally.core.sql.SqlText;
 import sharptally.core.types.Kind;
@@ -169,9 +170,10 @@ record MariaDialect(String client) implements SqlDialect {
     @Override
     public String howToRun(String location) {
         ServerAddress server = ServerAddress.of(Address.parse("mariadb:" + location));
-        String user = server.user().map(u -> " -u " + u).orElse("");
+        String user = server.user().map(u -> " -u " + ShellText.quoted(u)).orElse("");
         String port = server.port() < 0 ? "" : " -P " + server.port();
-        return client + " --default-character-set=utf8mb4 -h " + server.host() + port + user + " " + server.database()
+        return client + " --default-character-set=utf8mb4 -h " + server.host() + port + user + " "
+                + ShellText.quoted(server.database())
                 + " < FILE";
     }
 

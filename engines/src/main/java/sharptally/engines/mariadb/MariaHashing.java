@@ -24,10 +24,15 @@ final class MariaHashing implements Hashing {
     @Override
     public String common(List<Hashed> columns) {
         String record = columns.stream()
-                .map(c -> field(c).map(f -> c.column().nullable() ? "IFNULL(" + f + ", '~')" : f)
+                .map(c -> field(c).map(f -> c.column().nullable() ? "IF(" + quoted(c) + " IS NULL, '~', " + f + ")" : f)
                         .orElseThrow())
-                .collect(Collectors.joining(", ", "CONCAT_WS('|', ", ")"));
+                // Not CONCAT_WS, which passes over what is NULL: a text may be, for being longer than a packet.
+                .collect(Collectors.joining(", '|', ", "CONCAT(", ")"));
         return "CAST(CONV(LEFT(MD5(" + record + "), 16), 16, 10) AS UNSIGNED)";
+    }
+
+    private static String quoted(Hashed column) {
+        return MariaDialect.quoted(column.column().name());
     }
 
     private static Optional<String> field(Hashed hashed) {
@@ -37,7 +42,8 @@ final class MariaHashing implements Hashing {
         boolean asTime = hashed.comparedAs() == Kind.TIMESTAMP || hashed.comparedAs() == Kind.INSTANT;
         String text = "CAST(" + name + " AS CHAR)";
         return switch (type(hashed).kind()) {
-            case INTEGER -> Optional.of(declared.contains("zerofill") ? name + " + 0" : name);
+            case INTEGER ->
+                Optional.of(declared.contains("zerofill") || declared.startsWith("year") ? name + " + 0" : name);
             case DECIMAL -> Optional.of(declared.contains(",0)") ? name + " + 0" : trimmed(name + " + 0"));
             // Other engines write it with other digits: of 32 bits here, and of a set number of places where declared
             // so.
@@ -48,7 +54,7 @@ final class MariaHashing implements Hashing {
             case JSON -> Optional.of(counted(column, false));
             case BYTES -> Optional.of("LOWER(HEX(" + name + "))");
             case DATE -> Optional.of(asTime ? "CONCAT(" + name + ", ' 00:00:00')" : text);
-            case TIME -> Optional.of(type(hashed).digits() == 0 ? text : trimmed(text));
+            case TIME -> Optional.of(timeOfDay(text, type(hashed).digits(), hashed.digits()));
             case TIMESTAMP, INSTANT -> Optional.of(time(text, type(hashed).digits(), hashed.digits()));
             case UUID -> Optional.of(text);
             case BITS, OTHER, BOOLEAN, ANY -> Optional.empty();
@@ -61,6 +67,17 @@ final class MariaHashing implements Hashing {
         }
         String cut = compared < digits ? "LEFT(" + text + ", " + (compared == 0 ? 19 : 20 + compared) + ")" : text;
         return compared == 0 ? cut : trimmed(cut);
+    }
+
+    /** Of any number of hours. */
+    private static String timeOfDay(String text, int digits, int compared) {
+        if (digits == 0) {
+            return text;
+        }
+        return compared == 0
+                ? "SUBSTRING_INDEX(" + text + ", '.', 1)"
+                : trimmed(
+                        compared < digits ? "LEFT(" + text + ", LOCATE('.', " + text + ") + " + compared + ")" : text);
     }
 
     /** Without zeros at the end of the places behind the point, of which there are some. */
@@ -92,7 +109,7 @@ final class MariaHashing implements Hashing {
 
     @Override
     public String sum(String hash) {
-        return "SUM(" + hash + ")";
+        return "SUM(IFNULL(" + hash + ", 1" + "0".repeat(UNHASHED_DIGITS) + "))";
     }
 
     @Override

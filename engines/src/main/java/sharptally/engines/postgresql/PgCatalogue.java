@@ -118,6 +118,12 @@ final class PgCatalogue implements Catalogue {
                 Optional.empty());
     }
 
+    /** The catalogue shows all that is there, whoever asks. */
+    @Override
+    public Optional<String> hides(Connection connection, Optional<TableName> table) {
+        return Optional.empty();
+    }
+
     @Override
     public TableShape describe(Connection connection, TableName table) throws SQLException {
         String[] which = which(table);

@@ -12,6 +12,7 @@ import sharptally.core.shape.Generation;
 import sharptally.core.shape.TableName;
 import sharptally.core.shape.TableShape;
 import sharptally.core.sql.SetForm;
+import sharptally.core.sql.ShellText;
 import sharptally.core.sql.SqlDialect;
 import sharptally.core.sql.SqlText;
 import sharptally.core.types.Kind;
@@ -171,8 +172,9 @@ final class PgDialect implements SqlDialect {
     public String howToRun(String location) {
         ServerAddress server = ServerAddress.of(Address.parse("postgresql:" + location));
         String user = server.user().map(u -> u + "@").orElse("");
-        return "psql -q -v ON_ERROR_STOP=1 -d 'postgresql://" + user + server.hostAndPort() + "/" + server.database()
-                + "' -f FILE";
+        return "psql -q -v ON_ERROR_STOP=1 -d "
+                + ShellText.inQuotes("postgresql://" + user + server.hostAndPort() + "/" + server.database())
+                + " -f FILE";
     }
 
     @Override

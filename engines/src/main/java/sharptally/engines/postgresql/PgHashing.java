@@ -1,37 +1,70 @@
 package sharptally.engines.postgresql;
 
+import java.sql.Connection;
+import java.sql.SQLException;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
 import java.util.stream.Collectors;
-import java.util.stream.IntStream;
 import sharptally.core.place.SumsRequest.Hashed;
 import sharptally.core.shape.ColumnShape;
 import sharptally.core.types.CanonicalType;
 import sharptally.core.types.Kind;
 import sharptally.engines.jdbc.CommonForm;
 import sharptally.engines.jdbc.Hashing;
+import sharptally.engines.jdbc.Rows;
 
 /**
  * Hashes by {@code md5} in the common form, and by the typed 64-bit hash functions in PostgreSQL's own.
  *
- * <p>Its own form: the hash of each cell is the seed of the next one's, so that values that changed places, within a row or
- * between rows, change the sum. The first seed tells which cells are NULL. PostgreSQL's hash of a 64-bit number folds it to
- * 32 bits first ({@code hashint8extended} in hashfunc.c); so the number itself, or for times their value as a double, is
- * mixed in.
+ * <p>Its own form is a chain: the hash of each cell, mixed with a constant of its column, is the seed of the next one's,
+ * and what comes out at the end is hashed once more, so that no two changes can cancel in a sum. A cell that is NULL mixes
+ * in another constant.
+ *
+ * <p>What the functions leave out is added, so that cells of one column that differ never give one seed (sources:
+ * {@code hashfunc.c}, {@code numeric.c}, {@code common/hashfn.c} of PostgreSQL 13 to 18):
+ * <ol>
+ *   <li>{@code hash_numeric_extended} knows neither sign nor scale, gives NaN and the infinities back as the seed, and zero
+ *       as the seed less one: sign and NaN mix in constants of their own. The exclusive or with the weight is of 16 bits;
+ *       so these constants differ in higher ones.
+ *   <li>{@code hashfloat8extended} gives zero back as the seed, for which no other value stands.
+ *   <li>{@code hashint8extended} folds 64 bits to 32: the number itself is mixed into the seed as well.
+ *   <li>Those of times do the same with microseconds: their seconds as a floating value are hashed first. Of two times
+ *       whose upper 32 bits are the same the folded ones differ; two others lie so far apart that the seconds differ.
+ *   <li>{@code hashtextextended} hashes bytes in the server's encoding, which both sides share ({@link #ownForm}).
+ * </ol>
+ *
+ * @param encoding the server's character set, in PostgreSQL's words; empty where no server is known
  */
-final class PgHashing implements Hashing {
-    private static final int FLAGS_PER_NUMBER = 30;
+record PgHashing(String encoding) implements Hashing {
+    private static final String UTF8 = "UTF8";
 
     /** Values whose hashes tell whether two servers hash alike: versions, byte order, encodings. */
     private static final String OWN_FORM = "SELECT 'postgresql ' || (hashint8extended(4711, 1)"
             + " # hashint4extended(-4711, 2) # hash_numeric_extended(47.110, 3) # hashfloat8extended(0.1, 4)"
-            + " # hashtextextended('Gezeiten' || chr(246) COLLATE \"C\", 5)"
+            + " # hashtextextended('Gezeiten' || chr(126) COLLATE \"C\", 5)"
             + " # timestamp_hash_extended('2026-11-23 12:00:00.5', 6)"
             + " # uuid_hash_extended('00000000-0000-4000-8000-00000000abcd', 7)"
-            + " # hashbpcharextended('a  ' COLLATE \"C\", 8) # time_hash_extended('12:00', 9)"
-            + " # hashcharextended('a', 10) # hashfloat4extended(0.1, 11) # hashint2extended(7::int2, 12))::text"
+            + " # time_hash_extended('12:00', 8) # hash_numeric_extended(0, 9) # hashfloat8extended('NaN', 10))::text"
             + " || ' ' || pg_encoding_to_char(encoding) FROM pg_database WHERE datname = current_database()";
+
+    private static final String ENCODING =
+            "SELECT pg_encoding_to_char(encoding) FROM pg_database WHERE datname = current_database()";
+
+    /** What a cell is, as far as its hash does not tell. */
+    private enum Mark {
+        PLAIN,
+        NULL,
+        BELOW_ZERO,
+        NOT_A_NUMBER
+    }
+
+    @Override
+    public Hashing fitting(Connection connection) throws SQLException {
+        return new PgHashing(
+                Rows.read(connection, ENCODING, row -> row.getString(1)).get(0));
+    }
 
     @Override
     public Optional<String> ownForm() {
@@ -48,7 +81,12 @@ final class PgHashing implements Hashing {
 
     @Override
     public Optional<String> commonProblem(List<Hashed> columns) {
-        return CommonForm.problem(columns, c -> true);
+        boolean bytesOfNoSet = encoding.equals("SQL_ASCII");
+        return CommonForm.problem(columns, c -> !bytesOfNoSet || !isText(type(c).kind()));
+    }
+
+    private static boolean isText(Kind kind) {
+        return kind == Kind.TEXT || kind == Kind.JSON || kind == Kind.OTHER;
     }
 
     @Override
@@ -56,10 +94,15 @@ final class PgHashing implements Hashing {
         String record = columns.stream()
                 .map(c -> c.column().nullable() ? "coalesce(" + field(c) + ", '~')" : field(c))
                 .collect(Collectors.joining(" || '|' || "));
-        return "('x' || left(md5(" + record + "), 16))::bit(64)::bigint";
+        return "('x' || left(md5(" + utf8(record) + "), 16))::bit(64)::bigint";
     }
 
-    private static String field(Hashed hashed) {
+    /** What is in another character set is hashed as UTF-8 all the same. */
+    private String utf8(String text) {
+        return encoding.equals(UTF8) ? text : "convert_to(" + text + ", 'UTF8')";
+    }
+
+    private String field(Hashed hashed) {
         String name = name(hashed.column());
         boolean asTime = hashed.comparedAs() == Kind.TIMESTAMP || hashed.comparedAs() == Kind.INSTANT;
         return switch (type(hashed).kind()) {
@@ -68,10 +111,10 @@ final class PgHashing implements Hashing {
             case DECIMAL -> "trim_scale(" + name + ")::text";
             case FLOAT -> "CASE WHEN " + name + " = 0 THEN '0' ELSE " + name + "::float8::text END";
             case DOUBLE -> "CASE WHEN " + name + " = 0 THEN '0' ELSE " + name + "::text END";
-            case TEXT, JSON, BITS, OTHER -> counted(name + "::text");
+            case TEXT, JSON, BITS, OTHER -> counted(PgReading.asText(hashed.column()));
             case BYTES -> "encode(" + name + ", 'hex')";
             case DATE -> asTime ? name + "::timestamp::text" : name + "::text";
-            case TIME -> name + "::text";
+            case TIME -> timeOfDay(name + "::text", hashed.digits());
             case TIMESTAMP -> cut(name, hashed.digits()) + "::text";
             case INSTANT -> cut("(" + name + " AT TIME ZONE 'UTC')", hashed.digits()) + "::text";
             case UUID -> name + "::text";
@@ -79,12 +122,32 @@ final class PgHashing implements Hashing {
         };
     }
 
-    private static String counted(String text) {
-        return "octet_length(" + text + ") || ':' || " + text;
+    private String counted(String text) {
+        return "octet_length(" + utf8(text) + ") || ':' || " + text;
     }
 
+    /** Further digits of a second are cut off, before the common era too; infinity is left as it is. */
     private static String cut(String time, int digits) {
-        return digits >= 6 ? time : "date_trunc('" + (digits >= 3 ? "milliseconds" : "second") + "', " + time + ")";
+        return switch (digits) {
+            case 0 -> "date_trunc('second', " + time + ")";
+            case 3 -> "date_trunc('milliseconds', " + time + ")";
+            case 1, 2, 4, 5 ->
+                "(CASE WHEN isfinite(" + time + ") THEN date_trunc('second', " + time + ")"
+                        + " + extract(microseconds from " + time + ")::int % 1000000 / "
+                        + (int) Math.pow(10, 6 - digits) + " * interval '" + (int) Math.pow(10, 6 - digits)
+                        + " microseconds' ELSE " + time + " END)";
+            default -> time;
+        };
+    }
+
+    /** By its text, as 24:00 is no time of any day. */
+    private static String timeOfDay(String text, int digits) {
+        return switch (digits) {
+            case 0 -> "left(" + text + ", 8)";
+            case 1, 2, 3, 4, 5 ->
+                "regexp_replace(left(" + text + ", " + (9 + digits) + "), '\\.0*$|(\\.\\d*[1-9])0+$', '\\1')";
+            default -> text;
+        };
     }
 
     /** Both sides hold the column in the same way, so that its own functions tell what we would. */
@@ -98,47 +161,58 @@ final class PgHashing implements Hashing {
 
     @Override
     public String own(List<Hashed> columns) {
-        String hash = Integer.toString(columns.size());
-        for (int from = 0; from < columns.size(); from += FLAGS_PER_NUMBER) {
-            hash = withFlags(hash, columns.subList(from, Math.min(columns.size(), from + FLAGS_PER_NUMBER)));
+        String hash = Integer.toString(columns.size()) + "::int8";
+        for (int i = 0; i < columns.size(); i++) {
+            ColumnShape column = columns.get(i).column();
+            hash = cell(column, hash + " # " + marks(column, i));
         }
-        for (Hashed column : columns) {
-            hash = cell(column.column(), hash);
-        }
-        return hash;
+        return "hashint4extended(0, " + hash + ")";
     }
 
-    /** Mixed with a number that has a bit per column, set where the column is NULL. */
-    private static String withFlags(String hash, List<Hashed> columns) {
-        String flags = IntStream.range(0, columns.size())
-                .filter(i -> columns.get(i).column().nullable())
-                .mapToObj(i -> "(" + name(columns.get(i).column()) + " IS NULL)::int * " + (1L << i))
-                .collect(Collectors.joining(" + "));
-        String number = flags.isEmpty() ? "0" : "(" + flags + ")::int";
-        return "hashint4extended(" + number + ", " + hash + ")";
+    /** The constant of a column, or where the cell is something that its hash does not tell, another one. */
+    private static String marks(ColumnShape column, int place) {
+        String name = name(column);
+        List<String> cases = new ArrayList<>();
+        if (column.nullable()) {
+            cases.add("WHEN " + name + " IS NULL THEN " + constant(place, Mark.NULL));
+        }
+        if (isNumeric(column)) {
+            cases.add("WHEN " + name + " < 0 THEN " + constant(place, Mark.BELOW_ZERO));
+            // Of so many digits, infinity is none.
+            if (!column.declaredType().startsWith("numeric(")) {
+                cases.add("WHEN " + name + " = 'NaN' THEN " + constant(place, Mark.NOT_A_NUMBER));
+            }
+        }
+        String plain = constant(place, Mark.PLAIN);
+        return cases.isEmpty() ? plain : "CASE " + String.join(" ", cases) + " ELSE " + plain + " END";
     }
 
-    /** The hash of a cell, with the hash of all before it as a seed. NULL is hashed as any value, being told before. */
+    private static boolean isNumeric(ColumnShape column) {
+        return column.type().orElseThrow().kind() == Kind.DECIMAL;
+    }
+
+    /** Numbers without pattern, 63 bits: one for each column and mark (the finalizer of SplitMix64). */
+    private static String constant(int column, Mark mark) {
+        long number = (column * 4L + mark.ordinal() + 1) * 0x9E3779B97F4A7C15L;
+        number = (number ^ number >>> 30) * 0xBF58476D1CE4E5B9L;
+        number = (number ^ number >>> 27) * 0x94D049BB133111EBL;
+        return Long.toString((number ^ number >>> 31) >>> 1);
+    }
+
+    /** The hash of a cell, with what comes before it in the seed. NULL is hashed as any value, its mark being told. */
     private static String cell(ColumnShape column, String seed) {
-        Kind kind = column.type().orElseThrow().kind();
         String declared = column.declaredType();
-        return switch (kind) {
-            case BOOLEAN -> "hashcharextended(" + filled(column, "false") + "::int::\"char\", " + seed + ")";
+        return switch (column.type().orElseThrow().kind()) {
+            case BOOLEAN -> "hashint4extended(" + filled(column, "false") + "::int4, " + seed + ")";
             case INTEGER -> whole(declared, filled(column, "0"), seed);
-            case DECIMAL ->
-                declared.equals("money")
-                        ? text(column, seed)
-                        : "hash_numeric_extended(" + filled(column, "0") + ", " + seed + ")";
-            case FLOAT -> "hashfloat4extended(" + filled(column, "0") + ", " + seed + ")";
-            case DOUBLE -> "hashfloat8extended(" + filled(column, "0") + ", " + seed + ")";
+            case DECIMAL -> "hash_numeric_extended(" + filled(column, "0") + ", " + seed + ")";
+            // Those of 32 bits are hashed as what they are in 64.
+            case FLOAT, DOUBLE -> "hashfloat8extended(" + filled(column, "0") + "::float8, " + seed + ")";
             case TIMESTAMP -> folded("timestamp", filled(column, "'2000-01-01'"), seed);
             case INSTANT -> folded("timestamp", "(" + filled(column, "'2000-01-01Z'") + " AT TIME ZONE 'UTC')", seed);
             case UUID ->
                 "uuid_hash_extended(" + filled(column, "'00000000-0000-0000-0000-000000000000'") + ", " + seed + ")";
-            case TIME ->
-                declared.startsWith("time without") || declared.equals("time")
-                        ? folded("time", filled(column, "'00:00'"), seed)
-                        : text(column, seed);
+            case TIME -> folded("time", filled(column, "'00:00'"), seed);
             default -> text(column, seed);
         };
     }
@@ -148,11 +222,9 @@ final class PgHashing implements Hashing {
     }
 
     private static String whole(String declared, String name, String seed) {
-        return switch (declared) {
-            case "smallint" -> "hashint2extended(" + name + ", " + seed + ")";
-            case "integer" -> "hashint4extended(" + name + ", " + seed + ")";
-            default -> "(hashint8extended(" + name + "::int8, " + seed + ") # " + name + "::int8)";
-        };
+        return declared.equals("smallint") || declared.equals("integer")
+                ? "hashint4extended(" + name + "::int4, " + seed + ")"
+                : "hashint8extended(" + name + "::int8, " + seed + " # " + name + "::int8)";
     }
 
     /** A time, hashed as the number that it is held as, and as seconds. */
@@ -163,14 +235,14 @@ final class PgHashing implements Hashing {
 
     /** The text of a padded column has lost its padding. */
     private static String text(ColumnShape column, String seed) {
-        String text = name(column) + "::text";
+        String text = PgReading.asText(column);
         return "hashtextextended(" + (column.nullable() ? "coalesce(" + text + ", '')" : text) + " COLLATE \"C\", "
                 + seed + ")";
     }
 
     @Override
     public String sum(String hash) {
-        return "SUM(" + hash + ")";
+        return "coalesce(SUM(" + hash + "), 0) + (COUNT(*) - COUNT(" + hash + ")) * 1e" + UNHASHED_DIGITS;
     }
 
     /** Else it takes every row for a group of its own, and sorts them. */

@@ -37,7 +37,7 @@ final class PgJoining implements Joining {
         String name = PgDialect.quoted(column.name());
         Kind kind = PgReading.kind(column);
         return switch (kind) {
-            case TEXT, JSON, BITS, OTHER -> name + "::text COLLATE \"C\"";
+            case TEXT, JSON, BITS, OTHER -> PgReading.asText(column) + " COLLATE \"C\"";
             default -> name;
         };
     }

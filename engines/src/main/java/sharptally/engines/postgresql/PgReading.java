@@ -36,8 +36,18 @@ final class PgReading implements Reading {
         return switch (kind(column)) {
             // An oid is unsigned, and so needs more than its four bytes here.
             case INTEGER -> column.declaredType().equals("oid") ? name + "::int8" : name;
-            case JSON, BITS, OTHER -> name + "::text";
+            case JSON, BITS, OTHER -> asText(column);
             default -> name;
+        };
+    }
+
+    /** A column as text that tells its values apart: the name of a function or operator alone may stand for several. */
+    static String asText(ColumnShape column) {
+        String name = PgDialect.quoted(column.name());
+        return switch (column.declaredType()) {
+            case "regproc" -> name + "::regprocedure::text";
+            case "regoper" -> name + "::regoperator::text";
+            default -> name + "::text";
         };
     }
 
@@ -46,7 +56,7 @@ final class PgReading implements Reading {
         String name = PgDialect.quoted(column.name());
         String term = switch (kind(column)) {
             case TEXT -> isPlainText(column) ? name + " COLLATE \"C\"" : name + "::text COLLATE \"C\"";
-            case JSON, BITS, OTHER -> name + "::text COLLATE \"C\"";
+            case JSON, BITS, OTHER -> asText(column) + " COLLATE \"C\"";
             default -> name;
         };
         // An index holds NULL last; asking for it first would leave the index unused.

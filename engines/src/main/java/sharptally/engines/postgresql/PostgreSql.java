@@ -31,7 +31,7 @@ public final class PostgreSql {
                 new PgCatalogue(),
                 new PgReading(),
                 TOTALS,
-                new PgHashing(),
+                new PgHashing(""),
                 new PgJoining(),
                 new PgBinding(),
                 new PgDialect());

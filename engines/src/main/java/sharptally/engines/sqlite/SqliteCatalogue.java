@@ -80,6 +80,12 @@ final class SqliteCatalogue implements Catalogue {
         });
     }
 
+    /** The catalogue shows all that is there, whoever asks. */
+    @Override
+    public Optional<String> hides(Connection connection, Optional<TableName> table) {
+        return Optional.empty();
+    }
+
     @Override
     public TableShape describe(Connection connection, TableName table) throws SQLException {
         String ddl = String.join(

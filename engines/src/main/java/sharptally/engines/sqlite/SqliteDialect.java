@@ -8,6 +8,7 @@ import java.util.function.Supplier;
 import sharptally.core.shape.ColumnShape;
 import sharptally.core.shape.TableShape;
 import sharptally.core.sql.SetForm;
+import sharptally.core.sql.ShellText;
 import sharptally.core.sql.SqlDialect;
 import sharptally.core.sql.SqlText;
 import sharptally.core.types.Kind;
@@ -146,7 +147,7 @@ final class SqliteDialect implements SqlDialect {
 
     @Override
     public String howToRun(String location) {
-        return "sqlite3 '" + location.replace("'", "'\\''") + "' < FILE";
+        return "sqlite3 " + ShellText.inQuotes(location) + " < FILE";
     }
 
     @Override

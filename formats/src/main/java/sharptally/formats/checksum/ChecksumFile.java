@@ -31,7 +31,7 @@ import sharptally.formats.run.Json;
 public record ChecksumFile(Head head, List<KeyRange> ranges, List<RangeSum> sums) {
     public static final int FORMAT = 1;
     /** Version of the common form of values. */
-    public static final int COMMON_FORM = 1;
+    public static final int COMMON_FORM = 2;
 
     public static final String HASH = "md5, first 64 bits";
 
@@ -121,9 +121,14 @@ public record ChecksumFile(Head head, List<KeyRange> ranges, List<RangeSum> sums
             if (!top.isObject() || !top.has("checksums")) {
                 throw unreadable(file, "it has no head");
             }
-            if (top.path("checksums").asInt() != FORMAT
-                    || top.path("common-form").asInt() != COMMON_FORM) {
+            if (top.path("checksums").asInt() != FORMAT) {
                 throw unreadable(file, "it is of another version");
+            }
+            if (top.path("common-form").asInt() != COMMON_FORM) {
+                throw unreadable(
+                        file,
+                        "its values are in form " + top.path("common-form").asInt() + ", this program's are in form "
+                                + COMMON_FORM + "; checksums of two forms can't be held against each other");
             }
             Head head = Json.MAPPER.treeToValue(top, Head.class);
             for (String text = in.readLine(); text != null; text = in.readLine()) {

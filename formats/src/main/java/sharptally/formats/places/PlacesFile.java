@@ -9,6 +9,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Duration;
 import java.util.HashMap;
+import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.function.Function;
@@ -23,11 +24,28 @@ import sharptally.formats.sheet.Nearest;
 import sharptally.formats.sheet.Yaml;
 
 /**
- * Named places, and how each is opened. Also reads what an address says for itself: options behind a question mark, of
- * which {@code password-env}, {@code password-file} and {@code statement-timeout} are ours and all others the driver's.
+ * Named places, and how each is opened. Also reads what an address says for itself: options behind a question mark, which
+ * are {@code schema}, {@code password-env}, {@code password-file}, {@code statement-timeout} and, for settings of the driver,
+ * {@code driver.NAME}. No other is known, so that one that is misspelt does not go without effect.
  */
 public final class PlacesFile {
     private static final Pattern DURATION = Pattern.compile("(\\d{1,9})(ms|s|m|h)");
+
+    private static final String DRIVER = "driver.";
+    private static final List<String> KNOWN = List.of("schema", "password-env", "password-file", "statement-timeout");
+
+    /** Settings by which drivers load classes, libraries or files, or run statements. */
+    private static final Pattern LOADS = Pattern.compile(
+            "(?i).*(factory|plugin|class|callback|verifier|^init$|init_sql|listener|extension|infile|loadlocal"
+                    + "|deserialize|interceptor|credentialtype|logger|trace|repository|options|service|localsocket).*");
+
+    /** Who wrote an address. */
+    public enum Origin {
+        /** The user, on the command line. */
+        COMMAND_LINE,
+        /** A job file or run folder, which may come from somebody else. */
+        FILE
+    }
 
     /** The file as it stands. */
     record Content(Map<String, Entry> places) {}
@@ -106,18 +124,26 @@ public final class PlacesFile {
         }
     }
 
-    /**
-     * @throws ToolException when the name is not known, or a password is not where it should be
-     */
+    /** As the user wrote it on the command line. */
     public PlaceAccess resolve(Address label) {
+        return resolve(label, Origin.COMMAND_LINE);
+    }
+
+    /**
+     * @throws ToolException when the name is not known, an option is not, or may not stand there, or a password is not
+     *     where it should be
+     */
+    public PlaceAccess resolve(Address label, Origin origin) {
         if (!label.isNamed()) {
-            return complete(label, label, Optional.empty(), Optional.empty(), Map.of(), Optional.empty());
+            return complete(label, label, Optional.empty(), Optional.empty(), Map.of(), Optional.empty(), origin);
         }
-        Entry entry = places.get(label.location());
+        int question = label.location().indexOf('?');
+        String name = question < 0 ? label.location() : label.location().substring(0, question);
+        Entry entry = places.get(name);
         if (entry == null) {
             throw problem(
                     "no place of this name",
-                    label.withoutTable().toString(),
+                    "@" + name,
                     file.isEmpty()
                             ? "there is no places.yaml here or in the user's configuration folder"
                             : file.get() + " has: " + String.join(", ", places.keySet()));
@@ -126,13 +152,64 @@ public final class PlacesFile {
         if (address.isNamed()) {
             throw problem("a place can't be another place's name", label.toString(), "give its address");
         }
+        entry.properties().orElse(Map.of()).keySet().forEach(key -> checkDriver(key, label));
+        // What the name is given says more than what its entry does.
+        String more = question < 0 ? "" : label.location().substring(question + 1);
+        options(more, label, origin, new HashMap<>());
+        String both = more.isEmpty() ? "" : (address.location().contains("?") ? "&" : "?") + more;
         return complete(
                 label,
-                address,
+                new Address(address.engine(), address.location() + both, address.table()),
                 entry.user(),
                 entry.password(),
                 entry.properties().orElse(Map.of()),
-                entry.statementTimeout());
+                entry.statementTimeout(),
+                Origin.COMMAND_LINE);
+    }
+
+    /** Sorts options into ours and the driver's, and refuses all others. */
+    private static Map<String, String> options(String text, Address label, Origin origin, Map<String, String> driver) {
+        Map<String, String> ours = new HashMap<>();
+        for (String option : text.isEmpty() ? new String[0] : text.split("&")) {
+            String[] parts = option.split("=", 2);
+            String value = parts.length == 1 ? "" : URLDecoder.decode(parts[1], StandardCharsets.UTF_8);
+            if (parts[0].startsWith(DRIVER) && parts[0].length() > DRIVER.length()) {
+                String name = parts[0].substring(DRIVER.length());
+                if (origin == Origin.FILE) {
+                    throw problem(
+                            "a setting of the driver must not stand in a job file or run folder",
+                            label.withoutTable() + ", " + parts[0],
+                            "name the place in places.yaml, with its properties");
+                }
+                checkDriver(name, label);
+                driver.put(name, value);
+            } else if (KNOWN.contains(parts[0])) {
+                ours.put(parts[0], value);
+            } else {
+                throw problem(
+                        "no such option of an address: " + parts[0],
+                        label.withoutTable().toString(),
+                        Nearest.question(parts[0], KNOWN)
+                                + (Nearest.question(parts[0], KNOWN).isEmpty() ? "" : "; ")
+                                + "a setting of the driver is written " + DRIVER + parts[0]);
+            }
+        }
+        return ours;
+    }
+
+    private static void checkDriver(String name, Address label) {
+        if (LOADS.matcher(name).matches()) {
+            throw problem(
+                    "this setting lets the driver load code or files, or run statements, and is not passed on",
+                    label.withoutTable() + ", " + name,
+                    "leave it out");
+        }
+        if (name.equalsIgnoreCase("currentSchema")) {
+            throw problem(
+                    "this setting has no effect: tables are named with their schema",
+                    label.withoutTable() + ", " + name,
+                    "choose a schema with ?schema=NAME");
+        }
     }
 
     private PlaceAccess complete(
@@ -141,7 +218,8 @@ public final class PlacesFile {
             Optional<String> user,
             Optional<PasswordSource> source,
             Map<String, String> properties,
-            Optional<String> timeout) {
+            Optional<String> timeout,
+            Origin origin) {
         Map<String, String> all = new HashMap<>(properties);
         all.keySet().stream()
                 .filter(key -> key.matches("(?i).*(password|pwd).*"))
@@ -152,25 +230,31 @@ public final class PlacesFile {
                             label + ", property " + key,
                             "use 'password: {env: NAME}'");
                 });
+        Map<String, String> ours = Map.of();
         Address bare = address;
         int question = address.engine().equals("jdbc") ? -1 : address.location().indexOf('?');
         if (question >= 0) {
             bare = new Address(address.engine(), address.location().substring(0, question), address.table());
-            for (String option : address.location().substring(question + 1).split("&")) {
-                String[] parts = option.split("=", 2);
-                all.put(parts[0], parts.length == 1 ? "" : URLDecoder.decode(parts[1], StandardCharsets.UTF_8));
-            }
+            ours = options(address.location().substring(question + 1), label, origin, all);
         }
         Optional<String> env =
-                Optional.ofNullable(all.remove("password-env")).or(() -> source.flatMap(PasswordSource::env));
+                Optional.ofNullable(ours.get("password-env")).or(() -> source.flatMap(PasswordSource::env));
         Optional<String> passwordFile =
-                Optional.ofNullable(all.remove("password-file")).or(() -> source.flatMap(PasswordSource::file));
+                Optional.ofNullable(ours.get("password-file")).or(() -> source.flatMap(PasswordSource::file));
         Optional<String> longest =
-                Optional.ofNullable(all.remove("statement-timeout")).or(() -> timeout);
+                Optional.ofNullable(ours.get("statement-timeout")).or(() -> timeout);
         Optional<Secret> password = env.map(name -> fromEnvironment(name, label))
                 .or(() -> passwordFile.map(path -> fromFile(Path.of(path), label)))
                 .or(() -> source.flatMap(PasswordSource::prompt).filter(p -> p).map(p -> asked(label)));
-        return new PlaceAccess(label, bare, user, password, all, longest.map(text -> duration(text, label)), true);
+        return new PlaceAccess(
+                label,
+                bare,
+                user,
+                password,
+                all,
+                Optional.ofNullable(ours.get("schema")),
+                longest.map(text -> duration(text, label)),
+                true);
     }
 
     private Secret fromEnvironment(String name, Address label) {

@@ -43,7 +43,7 @@ public final class FindingIndex implements AutoCloseable {
      * @throws sharptally.core.fault.ToolException when it can't be read
      */
     public static FindingIndex of(RunFolder run, TableMatch match) {
-        Path path = run.folder().resolve(run.summaryOf(match).orElseThrow().findings());
+        Path path = run.checked(run.summaryOf(match).orElseThrow());
         try {
             FindingIndex index = new FindingIndex(path, match);
             index.scan();

@@ -12,6 +12,7 @@ import java.nio.file.Path;
 import java.nio.file.StandardOpenOption;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Optional;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
 
@@ -55,6 +56,11 @@ public final class Journal implements AutoCloseable {
      */
     public static Journal goOn(Path folder) {
         Path file = folder.resolve(NAME);
+        return read(file, Optional.of(StandardOpenOption.WRITE));
+    }
+
+    /** Only one that is to be written is cut where a crash has left half a line. */
+    private static Journal read(Path file, Optional<StandardOpenOption> writing) {
         List<JsonNode> lines = new ArrayList<>();
         long length = 0;
         try {
@@ -65,9 +71,11 @@ public final class Journal implements AutoCloseable {
             if (lines.isEmpty() || lines.get(0).path("journal").asInt() != FORMAT) {
                 throw cantResume(file, "it has no head of format " + FORMAT);
             }
-            FileChannel channel = open(file);
-            channel.truncate(length);
-            channel.position(length);
+            FileChannel channel = writing.isPresent() ? open(file) : FileChannel.open(file);
+            if (writing.isPresent()) {
+                channel.truncate(length);
+                channel.position(length);
+            }
             return new Journal(file, channel, lines);
         } catch (JacksonException e) {
             throw cantResume(file, "line " + (lines.size() + 1) + " is damaged");
@@ -104,6 +112,18 @@ public final class Journal implements AutoCloseable {
             return FileChannel.open(file, StandardOpenOption.CREATE, StandardOpenOption.WRITE);
         } catch (IOException e) {
             throw RunWriter.cantWrite(file, e);
+        }
+    }
+
+    /**
+     * What the user had asked of a run, whoever may be writing into its journal.
+     *
+     * @throws ToolException when there is no journal that can be read
+     */
+    public static <T> T wishOf(Path folder, Class<T> type) {
+        Path file = folder.resolve(NAME);
+        try (Journal journal = read(file, Optional.empty())) {
+            return journal.wish(type);
         }
     }
 

@@ -109,6 +109,14 @@ public final class MatchParts implements PartKeeper {
     public synchronized void restart() {
         forget();
         journal.append(line().put("restart", true));
+        try {
+            // What was found in ranges that are no more must not be put together with what is found now.
+            for (Path part : parts()) {
+                Files.deleteIfExists(part);
+            }
+        } catch (IOException e) {
+            throw RunWriter.cantWrite(folder, e);
+        }
     }
 
     /**
@@ -118,7 +126,13 @@ public final class MatchParts implements PartKeeper {
      */
     public synchronized void join(boolean complete) {
         try {
-            List<Path> parts = parts();
+            List<Path> all = parts();
+            List<Path> parts = complete
+                    ? finished.keySet().stream()
+                            .map(this::file)
+                            .filter(all::contains)
+                            .toList()
+                    : all;
             if (complete && parts.size() == 1) {
                 Files.move(parts.get(0), findings, java.nio.file.StandardCopyOption.REPLACE_EXISTING);
             } else {
@@ -126,7 +140,7 @@ public final class MatchParts implements PartKeeper {
             }
             writeRanges();
             if (complete) {
-                for (Path part : parts) {
+                for (Path part : all) {
                     Files.deleteIfExists(part);
                 }
                 Files.deleteIfExists(folder);

@@ -9,10 +9,13 @@ import sharptally.core.compare.Counts;
 import sharptally.core.compare.MatchResult;
 import sharptally.core.compare.Outcome;
 import sharptally.core.compare.Recheck;
+import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
 import sharptally.core.finding.FindingKind;
 import sharptally.core.match.ColumnPair;
+import sharptally.core.match.LoneColumn;
 import sharptally.core.match.TableMatch;
+import sharptally.core.place.Side;
 import sharptally.core.range.Damage;
 
 /**
@@ -29,6 +32,13 @@ import sharptally.core.range.Damage;
  * @param failure why the match was not compared to its end
  * @param exitCode what this match alone would make the program exit with
  * @param findings the file of findings, relative to the run folder
+ * @param missingColumns columns that the source alone has, and that were not left out on request
+ * @param extraColumns the same of the target
+ * @param leftOut columns that were left out on request
+ * @param narrowed why not all rows were compared, a sentence each; empty where all were
+ * @param emptied whether what narrowed it left no row on either side, and nobody had said that this may be
+ * @param lines of the file of findings
+ * @param digest of the file of findings: SHA-256 in hexadecimal digits
  * @param damage where in the key range rows differ; empty where there is no key
  */
 public record MatchSummary(
@@ -55,16 +65,35 @@ public record MatchSummary(
         Optional<String> failure,
         int exitCode,
         String findings,
+        List<String> missingColumns,
+        List<String> extraColumns,
+        List<String> leftOut,
+        List<String> narrowed,
+        boolean emptied,
+        long lines,
+        String digest,
         List<Damage.Cell> damage) {
     public MatchSummary {
         damage = damage == null ? List.of() : List.copyOf(damage);
     }
 
-    public static MatchSummary of(MatchResult result, String findings) {
+    /**
+     * @param narrowedBy what kept rows from being compared, beside the match's own conditions
+     * @param allowEmpty whether no row at all may be left by that
+     * @param file the file of findings
+     */
+    public static MatchSummary of(MatchResult result, List<String> narrowedBy, boolean allowEmpty, FindingsFile file) {
         TableMatch match = result.match();
         Counts counts = result.outcome().map(Outcome::counts).orElseGet(Counts::none);
         List<String> notes = new java.util.ArrayList<>(match.notes());
         result.outcome().ifPresent(o -> notes.addAll(o.remarks()));
+        List<String> narrowed = new java.util.ArrayList<>(match.narrowed());
+        narrowed.addAll(narrowedBy);
+        boolean emptied = result.outcome().isPresent()
+                && !narrowed.isEmpty()
+                && !allowEmpty
+                && counts.sourceRows() == 0
+                && counts.targetRows() == 0;
         return new MatchSummary(
                 match.name(),
                 match.source().name().toString(),
@@ -87,8 +116,15 @@ public record MatchSummary(
                 notes,
                 match.notCompared(),
                 result.failure().map(ToolException::getMessage),
-                exitCode(result, counts),
-                findings,
+                exitCode(result, counts, emptied),
+                file.name(),
+                lone(match, Side.SOURCE),
+                lone(match, Side.TARGET),
+                match.leftOut(),
+                narrowed,
+                emptied,
+                file.lines(),
+                file.digest(),
                 result.outcome().map(Outcome::damage).orElse(List.of()));
     }
 
@@ -98,7 +134,7 @@ public record MatchSummary(
      * @param file where the findings of now are
      * @param damageLeft where in the key range rows still differ
      */
-    public MatchSummary after(TableMatch match, Recheck.Result again, String file, List<Damage.Cell> damageLeft) {
+    public MatchSummary after(TableMatch match, Recheck.Result again, FindingsFile file, List<Damage.Cell> damageLeft) {
         Counts now = again.found().counts();
         Counts all = again.whole()
                 ? now
@@ -108,9 +144,20 @@ public record MatchSummary(
                         same - again.sameBefore() + now.same(),
                         now.findings(),
                         now.perPair());
-        Outcome outcome = new Outcome(all, method, again.found().elapsed(), List.of(), damageLeft);
-        MatchSummary fresh = of(new MatchResult(match, Optional.of(outcome), Optional.empty()), file);
-        return like(fresh, fresh.differing, again.whole() ? fresh.sameByRule : sameByRule, notes, failure, damageLeft);
+        Outcome outcome = new Outcome(all, method, again.found().elapsed(), List.of(), false, damageLeft);
+        MatchSummary fresh = of(
+                new MatchResult(match, Optional.of(outcome), Optional.empty()),
+                narrowed.stream().filter(n -> !match.narrowed().contains(n)).toList(),
+                !emptied,
+                file);
+        return like(
+                fresh,
+                fresh.differing,
+                again.whole() ? fresh.sameByRule : sameByRule,
+                notes,
+                failure,
+                damageLeft,
+                narrowed);
     }
 
     /** The same counts with other details. */
@@ -118,8 +165,9 @@ public record MatchSummary(
             List<ColumnSummary> otherDiffering,
             List<String> otherNotes,
             Optional<String> otherFailure,
-            List<Damage.Cell> otherDamage) {
-        return like(this, otherDiffering, sameByRule, otherNotes, otherFailure, otherDamage);
+            List<Damage.Cell> otherDamage,
+            List<String> otherNarrowed) {
+        return like(this, otherDiffering, sameByRule, otherNotes, otherFailure, otherDamage, otherNarrowed);
     }
 
     /** The same match with the counts, verdict and file of another summary. */
@@ -129,7 +177,8 @@ public record MatchSummary(
             List<RuleSummary> otherSameByRule,
             List<String> otherNotes,
             Optional<String> otherFailure,
-            List<Damage.Cell> otherDamage) {
+            List<Damage.Cell> otherDamage,
+            List<String> otherNarrowed) {
         return new MatchSummary(
                 name,
                 source,
@@ -154,17 +203,34 @@ public record MatchSummary(
                 otherFailure,
                 counted.exitCode,
                 counted.findings,
+                missingColumns,
+                extraColumns,
+                leftOut,
+                otherNarrowed,
+                counted.emptied,
+                counted.lines,
+                counted.digest,
                 otherDamage);
     }
 
-    private static int exitCode(MatchResult result, Counts counts) {
+    private static List<String> lone(TableMatch match, Side side) {
+        return match.lone().stream()
+                .filter(c -> c.side() == side)
+                .map(LoneColumn::name)
+                .toList();
+    }
+
+    private static int exitCode(MatchResult result, Counts counts, boolean emptied) {
         if (result.failure().isPresent()) {
             return result.failure().get().kind().exitCode();
         }
-        if (!result.proved()) {
-            return sharptally.core.fault.ErrorKind.INCOMPLETE.exitCode();
+        if (result.outcome().orElseThrow().mistrusted()) {
+            return ErrorKind.BUG.exitCode();
         }
-        return counts.nothingDiffers() ? 0 : 1;
+        if (!result.proved() || emptied) {
+            return ErrorKind.INCOMPLETE.exitCode();
+        }
+        return counts.nothingDiffers() && result.match().lone().isEmpty() ? 0 : 1;
     }
 
     private static List<ColumnSummary> differing(TableMatch match, Counts counts) {

@@ -5,9 +5,13 @@ import com.fasterxml.jackson.core.JsonParser;
 import com.fasterxml.jackson.core.io.JsonEOFException;
 import com.fasterxml.jackson.core.type.TypeReference;
 import java.io.IOException;
+import java.io.InputStream;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.security.MessageDigest;
+import java.security.NoSuchAlgorithmException;
 import java.util.Comparator;
+import java.util.HexFormat;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
@@ -24,12 +28,15 @@ import sharptally.formats.value.FindingJson;
 
 /** A run folder, opened for reading. */
 public final class RunFolder implements FindingReader {
+    private static final int BUFFER = 1 << 16;
+
     /** The summary of a run whose rows were looked at again, as the comparison left it. */
     static final String AS_COMPARED = "compared.json";
 
     private final Path folder;
     private final RunSummary summary;
     private final List<TableMatch> matches;
+    private final Set<String> checked = java.util.concurrent.ConcurrentHashMap.newKeySet();
 
     private RunFolder(Path folder, RunSummary summary, List<TableMatch> matches) {
         this.folder = folder;
@@ -179,13 +186,60 @@ public final class RunFolder implements FindingReader {
                 .isPresent();
     }
 
+    /**
+     * The file of a match's findings.
+     *
+     * @throws ToolException when it is not what it was when the run wrote it
+     */
+    Path checked(MatchSummary match) {
+        Path file = folder.resolve(match.findings());
+        if (match.state() == RunState.COMPLETE && checked.add(match.findings())) {
+            FindingsFile now = seal(folder, match.findings());
+            if (now.lines() != match.lines() || !now.digest().equals(match.digest())) {
+                checked.remove(match.findings());
+                throw new ToolException(
+                        ErrorKind.SHEET,
+                        "these findings are not what the run has written",
+                        file + " (" + now.lines() + " lines; run.json tells of " + match.lines()
+                                + (now.lines() == match.lines() ? " others" : "") + ")",
+                        "compare again");
+            }
+        }
+        return file;
+    }
+
+    /** Lines and digest of a file of findings; one that is not there has none. */
+    static FindingsFile seal(Path folder, String file) {
+        Path path = folder.resolve(file);
+        try {
+            MessageDigest digest = MessageDigest.getInstance("SHA-256");
+            long lines = 0;
+            if (Files.exists(path)) {
+                try (InputStream in = Files.newInputStream(path)) {
+                    byte[] buffer = new byte[BUFFER];
+                    for (int read = in.read(buffer); read >= 0; read = in.read(buffer)) {
+                        digest.update(buffer, 0, read);
+                        for (int i = 0; i < read; i++) {
+                            lines += buffer[i] == '\n' ? 1 : 0;
+                        }
+                    }
+                }
+            }
+            return new FindingsFile(file, lines, HexFormat.of().formatHex(digest.digest()));
+        } catch (NoSuchAlgorithmException e) {
+            throw new IllegalStateException("every Java has SHA-256", e);
+        } catch (IOException e) {
+            throw unreadable(path, String.valueOf(e.getMessage()), e);
+        }
+    }
+
     @Override
     public void forEach(TableMatch match, Set<FindingKind> kinds, Consumer<Finding> consumer) {
         Optional<MatchSummary> told = summaryOf(match);
         if (told.isEmpty()) {
             return;
         }
-        Path file = folder.resolve(told.get().findings());
+        Path file = checked(told.get());
         FindingJson json = new FindingJson(match);
         long line = 0;
         try (var in = new KindLines(Files.newInputStream(file), kinds);

@@ -3,6 +3,9 @@ package sharptally.formats.run;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Optional;
+import java.util.stream.Stream;
+import sharptally.core.fault.ErrorKind;
+import sharptally.core.place.Side;
 import sharptally.core.totals.CheckResult;
 import sharptally.core.totals.TotalsResult;
 
@@ -17,7 +20,8 @@ import sharptally.core.totals.TotalsResult;
  * @param sourceAddress where that is
  * @param sourceProduct product and version, as the place reports them
  * @param matches those whose rows were compared
- * @param sourceOnly tables that have no counterpart
+ * @param lone tables of the selection that have no counterpart
+ * @param leftOut tables of the selection that were left out on request
  * @param notes what is worth knowing of the run as a whole
  * @param totals of matches whose totals were held against each other
  * @param narrowed what kept rows from being compared, as the user wanted it
@@ -38,21 +42,31 @@ public record RunSummary(
         String targetAddress,
         String targetProduct,
         List<MatchSummary> matches,
-        List<String> sourceOnly,
-        List<String> targetOnly,
+        List<LoneSummary> lone,
+        List<String> leftOut,
         List<String> notes,
         List<TotalsResult> totals,
         List<CheckResult> checks,
         List<String> narrowed) {
-    public static final int FORMAT = 2;
+    public static final int FORMAT = 3;
+
+    /** Exit codes, the gravest last. */
+    private static final List<Integer> GRAVITY = List.of(
+            0,
+            1,
+            ErrorKind.INCOMPLETE.exitCode(),
+            ErrorKind.READ.exitCode(),
+            ErrorKind.USAGE.exitCode(),
+            ErrorKind.REFUSED.exitCode(),
+            ErrorKind.BUG.exitCode());
 
     /** What the names of findings files have in them that are of a later look. */
     static final String RECHECKED = ".again-";
 
     public RunSummary {
         matches = List.copyOf(matches);
-        sourceOnly = List.copyOf(sourceOnly);
-        targetOnly = List.copyOf(targetOnly);
+        lone = List.copyOf(lone);
+        leftOut = List.copyOf(leftOut);
         notes = List.copyOf(notes);
         totals = List.copyOf(totals);
         checks = List.copyOf(checks);
@@ -88,8 +102,8 @@ public record RunSummary(
                 targetAddress,
                 targetProduct,
                 otherMatches,
-                sourceOnly,
-                targetOnly,
+                lone,
+                leftOut,
                 otherNotes,
                 otherTotals,
                 otherChecks,
@@ -110,9 +124,45 @@ public record RunSummary(
                         && targetAddress.equals(other.targetAddress);
     }
 
-    /** Rows that differ, of all matches, and figures that do. */
+    /** Whether it looks at the same places, and at the same tables of both. */
+    public boolean isOfSameTables(RunSummary other) {
+        return sourceAddress.equals(other.sourceAddress)
+                && targetAddress.equals(other.targetAddress)
+                && tables(matches).equals(tables(other.matches));
+    }
+
+    private static List<String> tables(List<MatchSummary> of) {
+        return of.stream()
+                .map(m -> m.name() + "\n" + m.source() + "\n" + m.target())
+                .sorted()
+                .toList();
+    }
+
+    /**
+     * Whether what one of both found and the other did not is new, or is there no more: both came to their end, are of the
+     * same job and tables, and looked at the same rows of them, by the same keys.
+     */
+    public boolean canBeHeldAgainst(RunSummary other) {
+        return state == RunState.COMPLETE
+                && other.state == RunState.COMPLETE
+                && isOfSameJob(other)
+                && isOfSameTables(other)
+                && rows(this).equals(rows(other));
+    }
+
+    private static List<List<String>> rows(RunSummary of) {
+        return Stream.concat(
+                        Stream.of(of.narrowed),
+                        of.matches.stream()
+                                .sorted(Comparator.comparing(MatchSummary::name))
+                                .flatMap(m -> Stream.of(m.narrowed(), m.key())))
+                .toList();
+    }
+
+    /** Rows that differ, of all matches, tables and columns on one side only, and figures that differ. */
     public long differences() {
         return matches.stream().mapToLong(MatchSummary::differences).sum()
+                + oneSided()
                 + totals.stream().mapToLong(TotalsResult::broken).sum()
                 + checks.stream().filter(c -> !c.held()).count();
     }
@@ -122,22 +172,36 @@ public record RunSummary(
         return totals.stream().anyMatch(t -> t.broken() > 0) || checks.stream().anyMatch(c -> !c.held());
     }
 
-    /** Whether tables or columns are on one side only, or are declared otherwise. */
+    /** Whether the tables that were compared are declared otherwise. */
     public boolean shapesDiffer() {
-        return !sourceOnly.isEmpty()
-                || !targetOnly.isEmpty()
-                || matches.stream().anyMatch(m -> !m.shape().isEmpty());
+        return matches.stream().anyMatch(m -> !m.shape().isEmpty());
     }
 
-    /** 0 same, 1 differences, otherwise what kept the run from proving anything. */
+    /** Tables that surely are on one side only. */
+    public List<LoneSummary> loneTables(Side side) {
+        return lone.stream()
+                .filter(t -> t.side() == side && t.untold().isEmpty())
+                .toList();
+    }
+
+    /** Tables and columns that surely are on one side only. */
+    public long oneSided() {
+        return lone.stream().filter(t -> t.untold().isEmpty()).count()
+                + matches.stream()
+                        .mapToLong(m ->
+                                m.missingColumns().size() + m.extraColumns().size())
+                        .sum();
+    }
+
+    /** 0 same, 1 differences, otherwise what kept the run from proving anything: the gravest of all its parts. */
     public int exitCode() {
-        if (state == RunState.INCOMPLETE && matches.stream().allMatch(m -> m.state() == RunState.COMPLETE)) {
-            return sharptally.core.fault.ErrorKind.INCOMPLETE.exitCode();
-        }
-        return matches.stream()
-                .map(MatchSummary::exitCode)
-                .max(Comparator.comparing(code -> code <= 1 ? code : 100 - code))
-                .filter(code -> code > 0)
-                .orElse(figuresDiffer() ? 1 : 0);
+        boolean ended = state == RunState.COMPLETE || matches.stream().anyMatch(m -> m.state() != RunState.COMPLETE);
+        Stream<Integer> parts = Stream.of(
+                ended ? 0 : ErrorKind.INCOMPLETE.exitCode(),
+                lone.stream().anyMatch(t -> t.untold().isPresent()) ? ErrorKind.INCOMPLETE.exitCode() : 0,
+                oneSided() > 0 || figuresDiffer() ? 1 : 0);
+        return Stream.concat(matches.stream().map(MatchSummary::exitCode), parts)
+                .max(Comparator.comparing(GRAVITY::indexOf))
+                .orElse(0);
     }
 }

@@ -157,6 +157,11 @@ public final class RunWriter {
         return new FindingsOut(folder.resolve(file), new FindingJson(match));
     }
 
+    /** A file of findings as it stands, which is written no more. */
+    public FindingsFile seal(String file) {
+        return RunFolder.seal(folder, file);
+    }
+
     /** Removes a file of the folder. */
     public void forget(String file) {
         try {

@@ -7,6 +7,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.function.UnaryOperator;
 import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import sharptally.core.draft.Draft;
 import sharptally.core.match.Glob;
 import sharptally.core.shape.ColumnShape;
@@ -44,8 +45,34 @@ public final class DraftText {
             lines.set(lines.size() - 1, "matches: []");
         }
         draft.pairs().forEach(p -> lines.addAll(match(p, "  ")));
-        lines.addAll(alone(draft));
+        leaveOut(draft, lines);
         return lines;
+    }
+
+    /** The tables without a counterpart, left out, so that the sheet can be used as it is. */
+    private static void leaveOut(Draft draft, List<String> lines) {
+        if (draft.sourceOnly().isEmpty() && draft.targetOnly().isEmpty()) {
+            return;
+        }
+        lines.add("");
+        lines.add("# CHECK no counterpart was found for these tables; match them by hand, or leave them out as here:");
+        lines.add("leave-out-tables:");
+        draft.sourceOnly().forEach(t -> lines.add(leftOut(t, "source")));
+        draft.targetOnly().forEach(t -> lines.add(leftOut(t, "target")));
+    }
+
+    private static String leftOut(TableShape table, String side) {
+        return commented("  - " + scalar(Glob.escaped(table.name().toString())), side + "  " + columnsOf(table));
+    }
+
+    private static String columnsOf(TableShape table) {
+        return "("
+                + table.columns().stream()
+                        .limit(8)
+                        .map(ColumnShape::name)
+                        .map(DraftText::oneLine)
+                        .collect(Collectors.joining(", "))
+                + (table.columns().size() > 8 ? ", …" : "") + ")";
     }
 
     /** The tables without a counterpart, as a comment. */
@@ -61,13 +88,7 @@ public final class DraftText {
     }
 
     private static void alone(List<TableShape> tables, String side, List<String> lines) {
-        tables.forEach(t -> lines.add("#   " + side + "  " + oneLine(t.name().toString()) + "  ("
-                + t.columns().stream()
-                        .limit(8)
-                        .map(ColumnShape::name)
-                        .map(DraftText::oneLine)
-                        .collect(Collectors.joining(", "))
-                + (t.columns().size() > 8 ? ", …" : "") + ")"));
+        tables.forEach(t -> lines.add("#   " + side + "  " + oneLine(t.name().toString()) + "  " + columnsOf(t)));
     }
 
     /** One match, as an item of a list that stands so far to the right. */
@@ -107,6 +128,19 @@ public final class DraftText {
         }
         if (!pair.targetOnly().isEmpty()) {
             lines.add(deep + "# CHECK in the target only, not compared: " + names(pair.targetOnly()));
+        }
+        // One whose name a paired column has too can't be left out by it.
+        List<String> names = Stream.concat(pair.sourceOnly().stream(), pair.targetOnly().stream())
+                .map(ColumnShape::name)
+                .distinct()
+                .filter(name -> pair.columns().stream()
+                        .noneMatch(c -> c.source().name().equalsIgnoreCase(name)
+                                || c.target().name().equalsIgnoreCase(name)))
+                .map(Glob::escaped)
+                .map(DraftText::flow)
+                .toList();
+        if (!names.isEmpty()) {
+            lines.add(deep + "leave-out: [" + String.join(", ", names) + "]");
         }
     }
 

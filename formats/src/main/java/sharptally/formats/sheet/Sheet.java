@@ -17,7 +17,8 @@ import sharptally.core.totals.TotalsWish;
  * @param record the address of the place in which results are recorded
  * @param keepRuns how many of its runs are kept; empty for all
  * @param notices who is told of the result of a run
- * @param leaveOutTables tables that no pattern finds
+ * @param leaveOutTables tables that no pattern finds, and that are no difference where they stand on one side only
+ * @param allowEmpty whether conditions may leave no row of a match
  * @param matches empty for all tables of equal name
  */
 public record Sheet(
@@ -29,6 +30,7 @@ public record Sheet(
         Optional<Integer> keepRuns,
         List<Notice> notices,
         List<Glob> leaveOutTables,
+        boolean allowEmpty,
         List<Match> matches) {
     public static final int FORMAT = 1;
 

@@ -36,6 +36,7 @@ public final class SheetFile {
             "notify",
             "defaults",
             "leave-out-tables",
+            "allow-empty",
             "matches"));
 
     private final Variables variables;
@@ -48,6 +49,7 @@ public final class SheetFile {
     private Optional<String> record = Optional.empty();
     private Optional<Integer> workers = Optional.empty();
     private Optional<Integer> keepRuns = Optional.empty();
+    private boolean allowEmpty;
     private final List<Notice> notices = new ArrayList<>();
 
     private SheetFile(Map<String, String> environment) {
@@ -73,6 +75,7 @@ public final class SheetFile {
                 reading.keepRuns,
                 reading.notices,
                 reading.leaveOutTables,
+                reading.allowEmpty,
                 reading.matches.read());
     }
 
@@ -158,6 +161,11 @@ public final class SheetFile {
                         t -> t.matches("[1-9]\\d{0,4}") ? Optional.of(Integer.parseInt(t)) : Optional.empty(),
                         "a number from 1 to 99999")
                 .or(() -> keepRuns);
+        allowEmpty = map.read(
+                        "allow-empty",
+                        t -> t.matches("true|false") ? Optional.of(Boolean.valueOf(t)) : Optional.empty(),
+                        "true or false")
+                .orElse(allowEmpty);
         map.each("notify", node -> NoticeReader.read(context, node).ifPresent(notices::add));
         map.texts("leave-out-tables").forEach(t -> leaveOutTables.add(new Glob(t)));
         matches.readDefaults(map);

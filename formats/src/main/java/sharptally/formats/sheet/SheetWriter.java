@@ -10,12 +10,11 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.TreeSet;
-import java.util.stream.Stream;
 import sharptally.core.match.ColumnPair;
 import sharptally.core.match.Glob;
+import sharptally.core.match.JobPlan;
 import sharptally.core.match.TableMatch;
 import sharptally.core.rule.Rule;
-import sharptally.core.shape.ColumnShape;
 import sharptally.core.shape.TableShape;
 
 /** Writes a sheet that says expressly all that was decided, so that it makes the same comparison again. */
@@ -27,12 +26,23 @@ public final class SheetWriter {
     private SheetWriter() {}
 
     /** The sheet as YAML. */
-    public static String resolved(String source, String target, List<TableMatch> matches) {
+    public static String resolved(String source, String target, JobPlan plan) {
         Map<String, Object> sheet = new LinkedHashMap<>();
         sheet.put("sheet", Sheet.FORMAT);
         sheet.put("source", escaped(source));
         sheet.put("target", escaped(target));
-        sheet.put("matches", matches.stream().map(SheetWriter::match).toList());
+        List<Object> matches =
+                new ArrayList<>(plan.matches().stream().map(SheetWriter::match).toList());
+        // A table of one side alone is looked for on the other side again.
+        plan.lone().stream()
+                .map(t -> escaped(Glob.escaped(t.name().toString())))
+                .forEach(name -> matches.add(Map.of("source", name, "target", name)));
+        sheet.put("matches", matches);
+        if (!plan.leftOut().isEmpty()) {
+            sheet.put(
+                    "leave-out-tables",
+                    plan.leftOut().stream().map(t -> escaped(Glob.escaped(t))).toList());
+        }
         try {
             return MAPPER.writeValueAsString(sheet);
         } catch (JacksonException e) {
@@ -125,11 +135,7 @@ public final class SheetWriter {
     }
 
     private static List<String> leftOut(TableMatch match) {
-        return Stream.concat(match.sourceOnly().stream(), match.targetOnly().stream())
-                .map(ColumnShape::name)
-                .distinct()
-                .filter(name -> match.notCompared().stream().noneMatch(n -> n.startsWith("column " + name + ":")))
-                .filter(name -> match.shape().stream().noneMatch(n -> n.startsWith("column " + name + " is in the ")))
+        return match.leftOut().stream()
                 .map(Glob::escaped)
                 .map(SheetWriter::escaped)
                 .toList();

@@ -50,7 +50,8 @@ public final class HiddenRun {
                 match.failure().map(reason -> "the reason is hidden"),
                 match.damage().stream()
                         .map(c -> new Damage.Cell(redaction.of(c.from()), c.rows(), c.differing()))
-                        .toList());
+                        .toList(),
+                match.narrowed().isEmpty() ? List.of() : List.of("only some rows; by what they were chosen is hidden"));
     }
 
     private ColumnSummary of(ColumnSummary column) {

@@ -13,8 +13,10 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import sharptally.core.finding.FindingFilter;
+import sharptally.core.place.Side;
 import sharptally.core.range.Damage;
 import sharptally.core.types.Value;
+import sharptally.formats.run.LoneSummary;
 import sharptally.formats.run.MatchSummary;
 import sharptally.formats.run.RuleSummary;
 import sharptally.formats.run.RunFolder;
@@ -135,6 +137,7 @@ public final class Report {
         model.put(
                 "tables",
                 summary.matches().stream().map(match -> table(match, causes)).toList());
+        model.put("lone", summary.lone().stream().map(Report::lone).toList());
         model.put("columns", columns(causes));
         model.put("anyRepeated", summary.matches().stream().anyMatch(m -> m.repeated() > 0));
         model.put("notes", RunText.notes(summary));
@@ -175,6 +178,8 @@ public final class Report {
         });
         table.put("parts", parts);
         table.put("differences", all);
+        table.put("missingColumns", match.missingColumns());
+        table.put("extraColumns", match.extraColumns());
         table.put("share", Figures.share(all, Math.max(1, match.same() + all)));
         table.put("why", why(match, causes));
         table.put("method", match.method());
@@ -198,7 +203,35 @@ public final class Report {
         if (match.extra() > 0) {
             why.add(Figures.count(match.extra(), "row") + " extra");
         }
+        if (!match.missingColumns().isEmpty()) {
+            why.add("missing column: " + String.join(", ", match.missingColumns()));
+        }
+        if (!match.extraColumns().isEmpty()) {
+            why.add("extra column: " + String.join(", ", match.extraColumns()));
+        }
         return why;
+    }
+
+    private static Map<String, Object> lone(LoneSummary lone) {
+        String rows = lone.rows() < 0 ? "?" : (lone.about() ? "about " : "") + Figures.count(lone.rows());
+        boolean ofSource = lone.side() == Side.SOURCE;
+        return Map.of(
+                "name",
+                lone.table(),
+                "word",
+                lone.word(),
+                "state",
+                lone.untold().isPresent() ? "unproved" : "different",
+                "sourceRows",
+                ofSource ? rows : "",
+                "targetRows",
+                ofSource ? "" : rows,
+                "rows",
+                rows,
+                "side",
+                lone.side().toString(),
+                "untold",
+                lone.untold().orElse(""));
     }
 
     private static String percent(long part, long whole) {

@@ -2,7 +2,9 @@ package sharptally.report.text;
 
 import java.util.ArrayList;
 import java.util.List;
+import sharptally.core.place.Side;
 import sharptally.formats.run.ColumnSummary;
+import sharptally.formats.run.LoneSummary;
 import sharptally.formats.run.MatchSummary;
 import sharptally.formats.run.RuleSummary;
 import sharptally.formats.run.RunState;
@@ -14,6 +16,8 @@ import sharptally.report.text.TextTable.Cell;
 /** The result of a run as lines for a terminal: places, notes, one line per match, columns that differ, verdict. */
 public final class RunText {
     private static final int MAX_COLUMNS_LISTED = 30;
+
+    private static final int MAX_NAMES = 8;
 
     private static final int MAX_NAME_WIDTH = 40;
     private static final int LEAST_NAME = 20;
@@ -54,6 +58,7 @@ public final class RunText {
         text.rules();
         text.lines.addAll(TotalsText.lines(run, style, columns, false));
         text.verdict();
+        text.foldVerdict();
         return List.copyOf(text.lines);
     }
 
@@ -82,10 +87,22 @@ public final class RunText {
     public static List<String> notes(RunSummary run) {
         List<String> notes = new ArrayList<>(run.narrowed());
         notes.addAll(run.notes());
-        run.sourceOnly().forEach(t -> notes.add("table " + t + " is in the source only: not compared"));
-        run.targetOnly().forEach(t -> notes.add("table " + t + " is in the target only: not compared"));
+        if (!run.leftOut().isEmpty()) {
+            notes.add("tables left out on request: " + some(run.leftOut()));
+        }
+        run.lone()
+                .forEach(t -> t.untold()
+                        .ifPresent(why -> notes.add("table " + t.table() + " is seen in the " + t.side()
+                                + " only; whether it is on the other side can't be told: " + why)));
         for (MatchSummary match : run.matches()) {
             match.shape().forEach(n -> notes.add(match.name() + ": " + n));
+            match.narrowed().stream()
+                    .filter(n -> !run.narrowed().contains(n))
+                    .forEach(n -> notes.add(match.name() + ": " + n));
+            if (match.emptied()) {
+                notes.add(match.name() + ": NOTHING COMPARED: no row on either side was left; where that may be, say"
+                        + " --allow-empty, or allow-empty: true in the sheet");
+            }
             match.notes().forEach(n -> notes.add(match.name() + ": " + n));
             match.notCompared().forEach(n -> notes.add(match.name() + ": NOT COMPARED: " + n));
         }
@@ -139,9 +156,55 @@ public final class RunText {
                 row.add(new Cell(Figures.seconds(match.seconds()), Meaning.QUIET));
             }
             table.row(row);
+            match.missingColumns()
+                    .forEach(c -> table.row(lone(
+                            match.name() + "." + c,
+                            "",
+                            "",
+                            new Cell("missing column", Meaning.MISSING),
+                            heading.size())));
+            match.extraColumns()
+                    .forEach(c -> table.row(lone(
+                            match.name() + "." + c, "", "", new Cell("extra column", Meaning.EXTRA), heading.size())));
         }
-        lines.addAll(table.lines(style, columns, heading.size() - 2, heading.size() - 1));
+        for (LoneSummary lone : run.lone()) {
+            Meaning meaning = lone.untold().isPresent()
+                    ? Meaning.CHANGED
+                    : lone.side() == Side.SOURCE ? Meaning.MISSING : Meaning.EXTRA;
+            String rows = lone.rows() < 0 ? "?" : (lone.about() ? "about " : "") + Figures.count(lone.rows());
+            String none = lone.untold().isPresent() ? "?" : "-";
+            table.row(lone(
+                    lone.table(),
+                    lone.side() == Side.SOURCE ? rows : none,
+                    lone.side() == Side.SOURCE ? none : rows,
+                    new Cell(lone.word(), meaning),
+                    heading.size()));
+        }
+        boolean told = !run.lone().isEmpty()
+                || run.matches().stream()
+                        .anyMatch(m ->
+                                m.missingColumns().size() + m.extraColumns().size() > 0);
+        int time = heading.size() - 1;
+        // What stands on one side only is told in the place of the method, which then can't be done without.
+        lines.addAll(told ? table.lines(style, columns, time) : table.lines(style, columns, time - 1, time));
         lines.add("");
+    }
+
+    /** A table or column of one side alone, which stands where others tell their method. */
+    private static List<Cell> lone(String name, String source, String target, Cell what, int width) {
+        List<Cell> row = new ArrayList<>(List.of(Cell.of(TextWidth.harmless(name)), Cell.of(source), Cell.of(target)));
+        while (row.size() < width - 2) {
+            row.add(Cell.of(""));
+        }
+        row.add(what);
+        row.add(Cell.of(""));
+        return row;
+    }
+
+    private static String some(List<String> names) {
+        int more = names.size() - MAX_NAMES;
+        return String.join(", ", names.subList(0, Math.min(MAX_NAMES, names.size())))
+                + (more > 0 ? " and " + more + " more" : "");
     }
 
     private static Cell number(long number, Meaning meaning) {
@@ -237,6 +300,17 @@ public final class RunText {
         }
     }
 
+    /** What was left out stands on lines of its own where the terminal is too narrow for it. */
+    private void foldVerdict() {
+        String asked = asked();
+        int last = lines.size() - 1;
+        if (!asked.isEmpty() && lines.get(last).length() > columns) {
+            String verdict = lines.get(last);
+            lines.set(last, verdict.substring(0, verdict.length() - asked.length()));
+            lines.addAll(TextWidth.note(asked.strip(), columns));
+        }
+    }
+
     private void verdict() {
         run.matches()
                 .forEach(m -> m.failure()
@@ -246,20 +320,61 @@ public final class RunText {
         long same = run.matches().stream().filter(m -> m.exitCode() == 0).count();
         long all = run.matches().size();
         String unproved = proved < all ? "; " + Figures.count(all - proved, "table") + " not proved either way" : "";
+        long untold = run.lone().stream().filter(t -> t.untold().isPresent()).count();
+        String hidden = untold > 0 ? "; of " + Figures.count(untold, "table") + " it can't be told" : "";
         if (run.exitCode() == 0) {
-            lines.add(style.paint("same", Meaning.GOOD) + ": every row of " + Figures.count(all, "table")
-                    + (run.narrowed().isEmpty() ? "" : " that was asked for (see notes)")
-                    + " was compared, nothing differs" + alone());
-        } else if (proved == 0) {
-            lines.add(style.paint("nothing was proved", Meaning.CHANGED));
+            lines.add(style.paint("same", Meaning.GOOD) + ": every row "
+                    + (narrowings().isEmpty() ? "" : "asked for ") + "of " + Figures.count(all, "table")
+                    + " was compared, nothing differs" + asked());
+        } else if (all == 0 && run.oneSided() > 0) {
+            lines.add(style.paint("different", Meaning.CHANGED) + ": " + alone().substring(2) + hidden + asked());
+        } else if (proved == 0 && run.oneSided() == 0) {
+            lines.add(style.paint("nothing was proved", Meaning.CHANGED) + hidden + asked());
         } else {
-            lines.add(style.paint(same == proved ? "not proved" : "different", Meaning.CHANGED) + ": "
+            boolean differs = same < proved || run.oneSided() > 0 || run.figuresDiffer();
+            lines.add(style.paint(differs ? "different" : "not proved", Meaning.CHANGED) + ": "
                     + Figures.count(same) + " of " + Figures.count(all, "table") + " same; "
                     + Figures.count(total(MatchSummary::changed)) + " changed, "
                     + Figures.count(total(MatchSummary::missing)) + " missing, "
                     + Figures.count(total(MatchSummary::extra)) + " extra"
-                    + repeatedKeys() + unproved + alone());
+                    + repeatedKeys() + alone() + unproved + hidden + asked());
         }
+    }
+
+    /** Why not all rows were asked for. */
+    private List<String> narrowings() {
+        List<String> all = new ArrayList<>(run.narrowed());
+        for (MatchSummary match : run.matches()) {
+            match.narrowed().stream()
+                    .filter(n -> !run.narrowed().contains(n))
+                    .forEach(n -> all.add(match.name() + " " + n));
+        }
+        return all;
+    }
+
+    /** What was left out because somebody asked for it; a verdict is about the rest. */
+    private String asked() {
+        List<String> parts = new ArrayList<>();
+        List<String> narrowings = narrowings();
+        if (!narrowings.isEmpty()) {
+            parts.add("not all rows were asked for: "
+                    + (narrowings.size() > 2
+                            ? Figures.count(narrowings.size(), "condition") + " (see notes)"
+                            : TextWidth.harmless(String.join("; ", narrowings))));
+        }
+        if (!run.leftOut().isEmpty()) {
+            long selected =
+                    run.matches().size() + run.lone().size() + run.leftOut().size();
+            parts.add("of " + Figures.count(selected, "table") + " "
+                    + Figures.count(run.matches().size()) + " compared, "
+                    + Figures.count(run.leftOut().size()) + " left out on request");
+        }
+        long columnsLeftOut =
+                run.matches().stream().mapToLong(m -> m.leftOut().size()).sum();
+        if (columnsLeftOut > 0) {
+            parts.add(Figures.count(columnsLeftOut, "column") + " left out on request");
+        }
+        return parts.isEmpty() ? "" : " (" + String.join("; ", parts) + ")";
     }
 
     private String repeatedKeys() {
@@ -268,8 +383,18 @@ public final class RunText {
     }
 
     private String alone() {
-        int tables = run.sourceOnly().size() + run.targetOnly().size();
-        return tables == 0 ? "" : " (" + Figures.count(tables, "table") + " on one side only)";
+        StringBuilder text = new StringBuilder();
+        alone(text, run.loneTables(Side.SOURCE).size(), "missing table");
+        alone(text, run.loneTables(Side.TARGET).size(), "extra table");
+        alone(text, total(m -> m.missingColumns().size()), "missing column");
+        alone(text, total(m -> m.extraColumns().size()), "extra column");
+        return text.toString();
+    }
+
+    private static void alone(StringBuilder text, long number, String word) {
+        if (number > 0) {
+            text.append(", ").append(Figures.count(number, word));
+        }
     }
 
     private long total(java.util.function.ToLongFunction<MatchSummary> part) {

@@ -10,7 +10,7 @@
 | sheet | ${md(sheet)} |
 </#if>
 
-<#if tables?has_content>
+<#if tables?has_content || lone?has_content>
 | table | verdict | source rows | target rows | same | changed | missing | extra | repeated | method | time |
 |---|---|--:|--:|--:|--:|--:|--:|--:|---|--:|
 <#list tables as t>
@@ -19,6 +19,15 @@
 <#else>
 | ${md(t.name)} | **not finished**: ${md(t.failure)} | | | | | | | | | |
 </#if>
+<#list t.missingColumns as c>
+| ${md(t.name + "." + c)} | **missing column** | | | | | | | | | |
+</#list>
+<#list t.extraColumns as c>
+| ${md(t.name + "." + c)} | **extra column** | | | | | | | | | |
+</#list>
+</#list>
+<#list lone as t>
+| ${md(t.name)} | **${t.word}** | ${t.sourceRows} | ${t.targetRows} | | | | | | | |
 </#list>
 
 </#if>
