@@ -212,14 +212,10 @@ final class CompareCommand implements Callable<Integer> {
 
     /** The run before this one with which it can be compared. */
     private Optional<RunSummary> before(RunFolder run) {
-        return RunFolder.all(
-                        choice.runs,
-                        other -> run.summary()
-                                        .canBeHeldAgainst(other.asCompared().summary())
-                                && !other.summary().run().equals(run.summary().run()))
-                .stream()
-                .map(each -> each.asCompared().summary())
-                .reduce((earlier, later) -> later);
+        List<RunFolder> others = RunFolder.all(choice.runs, other -> true).stream()
+                .map(RunFolder::asCompared)
+                .toList();
+        return run.lastHeldAgainst(others).map(RunFolder::summary);
     }
 
     /** What the user asks for now. */

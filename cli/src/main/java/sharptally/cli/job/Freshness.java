@@ -95,7 +95,7 @@ public final class Freshness {
                     throw new ToolException(
                             ErrorKind.REFUSED,
                             "the last comparison, begun " + b.at().replaceAll("\\.\\d+Z$", "Z")
-                                    + ", has not come to its end, so this run may not be what is" + " meant",
+                                    + ", has not come to its end, so this run may not be what is meant",
                             run.folder().toString(),
                             named ? "compare again" : "compare again, or name the run");
                 });

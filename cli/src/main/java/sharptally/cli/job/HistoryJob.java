@@ -37,18 +37,16 @@ public final class HistoryJob {
      */
     public static List<Line> of(Path runs, Predicate<RunFolder> wanted, int last) {
         List<RunFolder> all = RunFolder.all(runs, wanted);
+        List<RunFolder> compared = all.stream().map(RunFolder::asCompared).toList();
         int from = Math.max(0, all.size() - last);
         List<Line> lines = new ArrayList<>();
         Map<RunFolder, Optional<long[]>> held = new IdentityHashMap<>();
         for (int i = from; i < all.size(); i++) {
-            RunFolder run = all.get(i).asCompared();
+            RunFolder run = compared.get(i);
             // Runs over other rows, and such as broke off, tell nothing of what is new or no more.
-            Optional<RunFolder> before = all.subList(0, i).stream()
-                    .map(RunFolder::asCompared)
-                    .filter(earlier -> run.summary().canBeHeldAgainst(earlier.summary()))
-                    .reduce((earlier, later) -> later);
-            Optional<long[]> now = held(run);
+            Optional<RunFolder> before = run.lastHeldAgainst(compared.subList(0, i));
             Optional<long[]> then = before.flatMap(b -> held.computeIfAbsent(b, HistoryJob::held));
+            Optional<long[]> now = before.flatMap(b -> held.computeIfAbsent(run, HistoryJob::held));
             RunSummary looked = all.get(i).summary();
             OptionalLong left = looked.isRechecked() ? OptionalLong.of(looked.differences()) : OptionalLong.empty();
             lines.add(new Line(run.summary(), now.flatMap(n -> then.map(e -> moved(e, n))), left));

@@ -12,7 +12,6 @@ import java.nio.file.Path;
 import java.nio.file.StandardOpenOption;
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Optional;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
 
@@ -56,29 +55,36 @@ public final class Journal implements AutoCloseable {
      */
     public static Journal goOn(Path folder) {
         Path file = folder.resolve(NAME);
-        return read(file, Optional.of(StandardOpenOption.WRITE));
+        List<byte[]> lines = linesOf(file);
+        List<JsonNode> earlier = parsed(file, lines);
+        // A crash may have left half a line at the end.
+        long length = lines.stream().mapToLong(line -> line.length + 1L).sum();
+        FileChannel channel = open(file);
+        try {
+            return new Journal(file, channel.truncate(length).position(length), earlier);
+        } catch (IOException e) {
+            throw RunWriter.cantWrite(file, e);
+        }
     }
 
-    /** Only one that is to be written is cut where a crash has left half a line. */
-    private static Journal read(Path file, Optional<StandardOpenOption> writing) {
-        List<JsonNode> lines = new ArrayList<>();
-        long length = 0;
+    private static List<JsonNode> parsed(Path file, List<byte[]> lines) {
+        List<JsonNode> out = new ArrayList<>();
         try {
-            for (byte[] line : lines(Files.readAllBytes(file))) {
-                lines.add(Json.MAPPER.readTree(line));
-                length += line.length + 1L;
+            for (byte[] line : lines) {
+                out.add(Json.MAPPER.readTree(line));
             }
-            if (lines.isEmpty() || lines.get(0).path("journal").asInt() != FORMAT) {
-                throw cantResume(file, "it has no head of format " + FORMAT);
-            }
-            FileChannel channel = writing.isPresent() ? open(file) : FileChannel.open(file);
-            if (writing.isPresent()) {
-                channel.truncate(length);
-                channel.position(length);
-            }
-            return new Journal(file, channel, lines);
-        } catch (JacksonException e) {
-            throw cantResume(file, "line " + (lines.size() + 1) + " is damaged");
+        } catch (IOException e) {
+            throw cantResume(file, "line " + (out.size() + 1) + " is damaged");
+        }
+        if (out.isEmpty() || out.get(0).path("journal").asInt() != FORMAT) {
+            throw cantResume(file, "it has no head of format " + FORMAT);
+        }
+        return out;
+    }
+
+    private static List<byte[]> linesOf(Path file) {
+        try {
+            return lines(Files.readAllBytes(file));
         } catch (IOException e) {
             throw cantResume(file, "it can't be read");
         }
@@ -122,15 +128,18 @@ public final class Journal implements AutoCloseable {
      */
     public static <T> T wishOf(Path folder, Class<T> type) {
         Path file = folder.resolve(NAME);
-        try (Journal journal = read(file, Optional.empty())) {
-            return journal.wish(type);
-        }
+        List<byte[]> lines = linesOf(file);
+        return wish(file, parsed(file, lines.subList(0, Math.min(1, lines.size()))), type);
     }
 
     /** What the user had asked for. */
     public <T> T wish(Class<T> type) {
+        return wish(file, earlier, type);
+    }
+
+    private static <T> T wish(Path file, List<JsonNode> lines, Class<T> type) {
         try {
-            return Json.MAPPER.treeToValue(earlier.get(0).get("wish"), type);
+            return Json.MAPPER.treeToValue(lines.get(0).get("wish"), type);
         } catch (JacksonException e) {
             throw cantResume(file, "its head is damaged");
         }

@@ -154,6 +154,17 @@ public final class RunFolder implements FindingReader {
         }
     }
 
+    /**
+     * The last of some runs that can be held against this one.
+     *
+     * @param earlier in the order in which they began, each as compared
+     */
+    public Optional<RunFolder> lastHeldAgainst(List<RunFolder> earlier) {
+        return earlier.stream()
+                .filter(other -> !other.summary.run().equals(summary.run()) && summary.canBeHeldAgainst(other.summary))
+                .reduce((one, later) -> later);
+    }
+
     public Path folder() {
         return folder;
     }
