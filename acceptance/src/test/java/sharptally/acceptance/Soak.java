@@ -9,12 +9,17 @@ import java.sql.Connection;
 import java.sql.SQLException;
 import java.sql.Statement;
 import java.util.ArrayList;
+import java.util.Collections;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Map;
 import java.util.Random;
 import java.util.Set;
+import java.util.concurrent.ExecutorService;
+import java.util.concurrent.Executors;
+import java.util.concurrent.Future;
 import java.util.concurrent.TimeUnit;
+import java.util.concurrent.atomic.AtomicLong;
 import java.util.function.BiPredicate;
 import java.util.stream.Stream;
 
@@ -32,11 +37,8 @@ public final class Soak {
     private static final BiPredicate<SoakTable, Object[]> ALL = (table, row) -> true;
 
     private final Path folder;
-    private long tables;
-    private long rows;
-    private long values;
-    private long runs;
-    private final List<String> failures = new ArrayList<>();
+    private final Tried tried = new Tried();
+    private final List<String> failures = Collections.synchronizedList(new ArrayList<>());
 
     Soak(Path folder) {
         this.folder = folder;
@@ -44,6 +46,39 @@ public final class Soak {
 
     List<String> failures() {
         return failures;
+    }
+
+    private void fail(String story) {
+        System.out.println("FAILED " + story);
+        failures.add(story);
+    }
+
+    /** What was done so far. */
+    private static final class Tried {
+        private final long began = System.nanoTime();
+        private long rounds;
+        private long tables;
+        private long rows;
+        private long values;
+        private long runs;
+
+        synchronized void run() {
+            runs++;
+        }
+
+        synchronized void table(SoakTable table) {
+            long both = table.source.size() + table.target.size();
+            tables++;
+            rows += both;
+            values += both * table.columns.size();
+        }
+
+        synchronized void round(long seed, int failures) {
+            double seconds = (System.nanoTime() - began) / 1e9;
+            System.out.printf(
+                    "round %d  seed %d  %,d tables (%.1f a second)  %,d rows  %,d values  %,d runs  %d failures%n",
+                    ++rounds, seed, tables, tables / seconds, rows, values, runs, failures);
+        }
     }
 
     /**
@@ -56,22 +91,27 @@ public final class Soak {
         long rounds = all.contains("--rounds") ? Long.parseLong(all.get(all.indexOf("--rounds") + 1)) : Long.MAX_VALUE;
         Path folder = Files.createTempDirectory("soak");
         Soak soak = new Soak(folder);
-        long began = System.nanoTime();
-        for (long round = 0; round < rounds && System.nanoTime() - began < minutes * 60e9; round++) {
-            soak.round(seed + round);
-            double seconds = (System.nanoTime() - began) / 1e9;
-            System.out.printf(
-                    "round %d  seed %d  %,d tables (%.1f a second)  %,d rows  %,d values  %,d runs  %d failures%n",
-                    round + 1,
-                    seed + round,
-                    soak.tables,
-                    soak.tables / seconds,
-                    soak.rows,
-                    soak.values,
-                    soak.runs,
-                    soak.failures.size());
+        long end = System.nanoTime() + (long) (minutes * 60e9);
+        AtomicLong next = new AtomicLong();
+        int atOnce = Runtime.getRuntime().availableProcessors();
+        ExecutorService workers = Executors.newFixedThreadPool(atOnce);
+        List<Future<?>> work = new ArrayList<>();
+        for (int i = 0; i < atOnce; i++) {
+            work.add(workers.submit(() -> {
+                for (long r = next.getAndIncrement();
+                        r < rounds && System.nanoTime() < end;
+                        r = next.getAndIncrement()) {
+                    soak.round(seed + r);
+                    soak.tried.round(seed + r, soak.failures.size());
+                }
+                return null;
+            }));
         }
-        soak.failures.forEach(f -> System.out.println("FAILED " + f));
+        for (Future<?> each : work) {
+            each.get();
+        }
+        soak.failures.forEach(
+                f -> System.out.println("FAILED " + f.lines().findFirst().orElse("")));
         System.exit(soak.failures.isEmpty() ? 0 : 1);
     }
 
@@ -134,6 +174,10 @@ public final class Soak {
                 }
                 for (SoakTable table : pair.tables()) {
                     table.create(side, connection, side == pair.source());
+                    if (SoakJob.takes(table)) {
+                        statement.execute("CREATE VIEW " + side.quote(SoakJob.view(table)) + " AS SELECT * FROM "
+                                + side.quote(table.name));
+                    }
                 }
                 connection.commit();
             }
@@ -193,7 +237,7 @@ public final class Soak {
     private void check(Pair pair, Tool tool, List<String> ways, long seed, BiPredicate<SoakTable, Object[]> wanted)
             throws Exception {
         Tool.Result result = tool.run(command(pair, ways).toArray(new String[0]));
-        runs++;
+        tried.run();
         look(pair, tool, ways, seed, wanted, result, pair.tables());
     }
 
@@ -212,27 +256,24 @@ public final class Soak {
         if (run == null
                 || result.code() == 70
                 || result.code() == 3 && !result.all().contains("not finished")) {
-            failures.add(story + "\n" + result.all());
+            fail(story + "\n" + result.all());
             return;
         }
         JsonNode summary = summaryOf(run);
         int expectedCode = 0;
         for (SoakTable table : of) {
             String why = SoakFindings.problem(table, summary, run, wanted);
-            tables++;
-            rows += table.source.size() + table.target.size();
-            values += (long) (table.source.size() + table.target.size()) * table.columns.size();
+            tried.table(table);
             boolean differs =
                     !table.expected(wanted).isEmpty() || !table.onlyInSource.isEmpty() || !table.onlyInTarget.isEmpty();
             expectedCode = Math.max(expectedCode, differs ? 1 : 0);
             if (!why.isEmpty()) {
-                System.out.println("FAILED " + story + "\n" + why);
-                failures.add(story + "\n" + why + "\n" + smaller(pair, table, ways, wanted));
+                fail(story + "\n" + why + "\n" + smaller(pair, table, ways, wanted));
             }
         }
         boolean refused = result.all().contains("can't compare by method");
         if (!refused && result.code() != expectedCode) {
-            failures.add(story + "\nexit code " + result.code() + " instead of " + expectedCode + "\n" + result.all());
+            fail(story + "\nexit code " + result.code() + " instead of " + expectedCode + "\n" + result.all());
         }
     }
 
@@ -271,45 +312,40 @@ public final class Soak {
             command.addAll(List.of("--workers", "3", "--range-rows", "9"));
         }
         Tool.Result result = tool.run(command.toArray(new String[0]));
-        runs++;
+        tried.run();
         if (none) {
             if (result.code() != 5) {
-                failures.add("seed " + seed + " no row was left, and exit code " + result.code() + "\n" + result.all());
+                fail("seed " + seed + " no row was left, and exit code " + result.code() + "\n" + result.all());
             }
             return;
         }
         look(pair, tool, command, seed, wanted, result, List.of(table));
         if (!result.all().contains("not all rows were asked for: only keys " + least + ".." + end)) {
-            failures.add("seed " + seed + " the verdict does not tell the keys\n" + result.all());
+            fail("seed " + seed + " the verdict does not tell the keys\n" + result.all());
         }
     }
 
-    /** One table by rules: letter case of texts, and decimals that lie near each other. */
+    /** Many tables by a job file: rules, conditions, queries. */
     private void ruled(Pair pair, Tool tool, long seed, Random random) throws Exception {
-        List<SoakTable> usable = pair.tables().stream()
-                .filter(t -> t.schema.isEmpty() && t.name.matches("t\\d+") && !t.key.isEmpty())
-                .filter(SoakRules::fit)
-                .toList();
-        if (usable.isEmpty()) {
+        SoakJob job = new SoakJob(pair, random);
+        Files.writeString(tool.folder().resolve("job.yaml"), job.text());
+        Tool.Result result = tool.run("compare", "--sheet", "job.yaml");
+        tried.run();
+        if (result.code() > 1) {
+            fail("seed " + seed + " by a job file\n" + job.text() + result.all());
             return;
         }
-        SoakTable table = usable.get(random.nextInt(usable.size()));
-        String sheet = SoakRules.sheet(pair.source().address(), pair.target().address(), table);
-        Files.writeString(tool.folder().resolve("ruled.yaml"), sheet);
-        Tool.Result result = tool.run("compare", "--sheet", "ruled.yaml");
-        runs++;
-        tables++;
         Path run = tool.latestRun();
-        JsonNode match = summaryOf(run).at("/matches/0");
-        Map<String, Set<String>> expected =
-                table.expected(ALL, (c, one, other) -> SoakRules.same(table.types.get(c), one, other));
-        Map<String, Set<String>> found = result.code() > 1
-                ? Map.of()
-                : SoakFindings.found(table, run.resolve(match.get("findings").asText()));
-        if (result.code() > 1 || !found.equals(expected)) {
-            failures.add("seed " + seed + " by rules " + pair.source().kind() + " "
-                    + pair.target().kind() + "\n" + sheet + "expected " + expected + "\n  found " + found + result.all()
-                    + "\n" + table.story());
+        JsonNode summary = summaryOf(run);
+        for (SoakJob.Match match : job.matches) {
+            SoakTable table = match.table();
+            tried.table(table);
+            String why = SoakFindings.problem(
+                    table, match.name(), summary, run, table.expected(match.wanted(), match::same));
+            if (!why.isEmpty()) {
+                fail("seed " + seed + " by a job file " + pair.source().kind() + " "
+                        + pair.target().kind() + "\n" + why + "\n" + job.text() + table.story());
+            }
         }
     }
 
@@ -331,15 +367,15 @@ public final class Soak {
         Tool.Result result =
                 tool.run(command(pair, List.of("--limit-findings", limit, "--range-rows", "15", "--workers", "2"))
                         .toArray(new String[0]));
-        runs++;
+        tried.run();
         if (result.code() != 5) {
             return;
         }
         String run = tool.latestRun().toString();
         result = tool.run("compare", "--resume", run, "--workers", "3");
-        runs++;
+        tried.run();
         if (result.code() > 1) {
-            failures.add("seed " + seed + " limited to " + limit + " findings, can't be gone on with\n" + result.all());
+            fail("seed " + seed + " limited to " + limit + " findings, can't be gone on with\n" + result.all());
             return;
         }
         look(pair, tool, List.of("compare", "limited"), seed, ALL, result, pair.tables());
@@ -369,19 +405,19 @@ public final class Soak {
             }
             Path run = folders.get(0);
             Tool.Result result = tool.run("compare", "--resume", run.toString(), "--runs", "killed");
-            runs++;
+            tried.run();
             if (result.code() == 2 && result.all().contains("come to its end already")) {
                 result = new Tool.Result(1, "", "");
             } else if (result.code() > 1) {
-                failures.add("seed " + seed + " can't be gone on with\n" + result.all());
+                fail("seed " + seed + " can't be gone on with\n" + result.all());
                 return;
             }
             JsonNode summary = summaryOf(run);
             for (SoakTable table : pair.tables()) {
                 String why = SoakFindings.problem(table, summary, run, ALL);
-                tables++;
+                tried.table(table);
                 if (!why.isEmpty()) {
-                    failures.add("seed " + seed + " killed and gone on with: " + why + "\n" + table.story());
+                    fail("seed " + seed + " killed and gone on with: " + why + "\n" + table.story());
                 }
             }
         }
@@ -390,9 +426,9 @@ public final class Soak {
     /** The target is made like the source; then nothing differs but columns of one side. */
     private void changed(Pair pair, Tool tool, long seed, Random random) throws Exception {
         Tool.Result compared = tool.run(command(pair, List.of()).toArray(new String[0]));
-        runs++;
+        tried.run();
         if (compared.code() > 1) {
-            failures.add("seed " + seed + " before changes\n" + compared.all());
+            fail("seed " + seed + " before changes\n" + compared.all());
             return;
         }
         Path run = tool.latestRun();
@@ -402,7 +438,7 @@ public final class Soak {
                 ? pair.target().runScript(run.resolve("script.sql"))
                 : tool.run("apply", run.toString(), "--yes");
         if (written.code() > 0 || applied.code() > 1 || byScript && applied.code() > 0) {
-            failures.add("seed " + seed + " " + pair.source().kind() + " "
+            fail("seed " + seed + " " + pair.source().kind() + " "
                     + pair.target().kind() + " apply\n" + applied.all());
             return;
         }
@@ -413,7 +449,7 @@ public final class Soak {
         if (byScript) {
             Tool.Result undone = pair.target().runScript(run.resolve("undo.sql"));
             if (undone.code() != 0) {
-                failures.add("seed " + seed + " undo\n" + undone.all());
+                fail("seed " + seed + " undo\n" + undone.all());
             }
             before.forEach((table, rows) -> table.target = rows);
             check(pair, tool, List.of("--method", "stream"), seed, ALL);

@@ -26,6 +26,12 @@ final class SoakFindings {
     static String problem(SoakTable table, JsonNode summary, Path run, BiPredicate<SoakTable, Object[]> wanted)
             throws IOException {
         String name = (table.schema.isEmpty() ? "" : table.schema + ".") + table.name;
+        return problem(table, name, summary, run, table.expected(wanted));
+    }
+
+    /** The same of a match of that name. */
+    static String problem(SoakTable table, String name, JsonNode summary, Path run, Map<String, Set<String>> expected)
+            throws IOException {
         JsonNode match = null;
         for (JsonNode each : summary.get("matches")) {
             match = each.get("name").asText().equals(name) ? each : match;
@@ -42,7 +48,6 @@ final class SoakFindings {
         if (lost != 0 || more != 0) {
             return name + ": missing columns " + match.get("missing-columns") + ", extra " + match.get("extra-columns");
         }
-        Map<String, Set<String>> expected = table.expected(wanted);
         Map<String, Set<String>> found =
                 found(table, run.resolve(match.get("findings").asText()));
         return found.equals(expected)
