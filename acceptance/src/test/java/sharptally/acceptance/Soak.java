@@ -399,7 +399,7 @@ public final class Soak {
         }
         try (Stream<Path> found = Files.list(runsFolder)) {
             List<Path> folders =
-                    found.filter(f -> Files.exists(f.resolve("journal.jsonl"))).toList();
+                    found.filter(f -> Files.exists(f.resolve("run.json"))).toList();
             if (folders.isEmpty()) {
                 return;
             }

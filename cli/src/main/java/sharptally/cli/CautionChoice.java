@@ -1,5 +1,6 @@
 package sharptally.cli;
 
+import java.util.List;
 import java.util.Optional;
 import picocli.CommandLine.Option;
 import sharptally.core.fault.ErrorKind;
@@ -26,6 +27,15 @@ final class CautionChoice {
             defaultValue = "30s",
             description = "How long to wait for a lock. Default: ${DEFAULT-VALUE}.")
     String lockWait = "30s";
+
+    /** The options that choose the same. */
+    List<String> words() {
+        return new Words()
+                .option("--backup", backup)
+                .flag("--no-triggers", noTriggers)
+                .option("--lock-wait", Optional.of(lockWait).filter(wait -> !wait.equals("30s")))
+                .list();
+    }
 
     Caution choice() {
         backup.filter(suffix -> !suffix.matches("\\w{1,40}")).ifPresent(suffix -> {

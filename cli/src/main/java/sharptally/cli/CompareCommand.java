@@ -5,6 +5,7 @@ import com.fasterxml.jackson.databind.SerializationFeature;
 import java.io.IOException;
 import java.io.UncheckedIOException;
 import java.nio.file.Path;
+import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
@@ -15,10 +16,12 @@ import picocli.CommandLine.Option;
 import sharptally.cli.job.CompareJob;
 import sharptally.cli.job.CompareJob.Watcher;
 import sharptally.cli.job.CompareWish;
+import sharptally.cli.job.FailureNews;
 import sharptally.cli.job.Freshness;
 import sharptally.cli.job.JobWish;
 import sharptally.cli.job.KeptRuns;
 import sharptally.cli.job.Notifying;
+import sharptally.cli.job.RunNews;
 import sharptally.cli.job.SheetLock;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
@@ -28,6 +31,7 @@ import sharptally.formats.run.RunFolder;
 import sharptally.formats.run.RunSummary;
 import sharptally.formats.sheet.Notice;
 import sharptally.formats.sheet.Sheet;
+import sharptally.formats.sheet.SheetFile;
 import sharptally.report.findings.HiddenRun;
 import sharptally.report.findings.Redaction;
 import sharptally.report.text.ChoiceText;
@@ -62,6 +66,7 @@ final class CompareCommand implements Callable<Integer> {
     }
 
     private final Screen screen;
+    private Optional<Path> mark = Optional.empty();
 
     @Mixin
     JobChoice choice;
@@ -151,6 +156,34 @@ final class CompareCommand implements Callable<Integer> {
 
     @Override
     public Integer call() {
+        try {
+            return compared();
+        } catch (ToolException e) {
+            choice.sheet.ifPresent(sheet -> tellFailure(sheet, Instant.now().toString(), e.getMessage(), e.kind()));
+            mark.ifPresent(Freshness::failed);
+            throw e;
+        }
+    }
+
+    /** Those who want to know of failures hear of one; what fails there is said besides. */
+    private void tellFailure(Path sheet, String at, String what, ErrorKind kind) {
+        try {
+            SheetFile.Addressees addressees = SheetFile.addressees(sheet, System.getenv());
+            String name = SheetFile.nameOf(sheet);
+            new Notifying(
+                            new FailureNews(name, at, what, kind.exitCode()),
+                            Optional.of(name),
+                            redact.redact,
+                            System.getenv())
+                    .tell(addressees.notices())
+                    .forEach(failure -> screen.say("sharp-tally: " + failure));
+            recording.failed(screen, addressees.record(), at, kind.exitCode());
+        } catch (ToolException e) {
+            screen.say("sharp-tally: " + e.getMessage());
+        }
+    }
+
+    private Integer compared() {
         keepRuns.filter(n -> n < 1).ifPresent(n -> {
             throw new ToolException(ErrorKind.USAGE, "--keep-runs should be 1 or more, not " + n, "compare", "");
         });
@@ -166,11 +199,20 @@ final class CompareCommand implements Callable<Integer> {
             explain(job.explain(Interrupt::asked));
             return 0;
         }
-        Optional<Path> mark =
-                Freshness.begin(choice.runs, wish.sheet().map(Sheet::name), asked.source(), asked.target());
         Optional<SheetLock> lock = wish.sheet().map(sheet -> SheetLock.of(choice.runs, sheet.name()));
         RunFolder run;
         try {
+            mark = Freshness.begin(
+                    choice.runs,
+                    wish.sheet().map(Sheet::name),
+                    asked.source(),
+                    asked.target(),
+                    at -> choice.sheet.ifPresent(sheet -> tellFailure(
+                            sheet,
+                            at,
+                            "a comparison that began at " + at
+                                    + " never came to its end: it was killed, or its machine was",
+                            ErrorKind.INCOMPLETE)));
             run = job.run(Version.current(), earlier, watcher(workers), Interrupt::asked);
             mark.ifPresent(Freshness::end);
         } finally {
@@ -200,7 +242,7 @@ final class CompareCommand implements Callable<Integer> {
         List<Notice> notices = wish.sheet().map(Sheet::notices).orElse(List.of());
         try {
             if (!notices.isEmpty()) {
-                new Notifying(run, before(run), redact.redact, System.getenv())
+                new Notifying(new RunNews(run, before(run)), run.summary().sheet(), redact.redact, System.getenv())
                         .tell(notices)
                         .forEach(failure -> screen.say("sharp-tally: " + failure));
             }

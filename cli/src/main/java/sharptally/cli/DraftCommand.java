@@ -16,6 +16,7 @@ import sharptally.cli.job.JobWish;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
 import sharptally.core.match.Glob;
+import sharptally.formats.InputFile;
 import sharptally.formats.sheet.SheetFile;
 import sharptally.report.text.DraftSummary;
 import sharptally.report.text.Style.Meaning;
@@ -121,7 +122,7 @@ final class DraftCommand implements Callable<Integer> {
         DraftJob job = new DraftJob(wish.source(), wish.target(), !namesOnly, totals, said(), globs());
         try {
             DraftJob.Result result =
-                    job.update(file, Files.readString(file), wish.sheet().orElseThrow(), wish);
+                    job.update(file, InputFile.text(file), wish.sheet().orElseThrow(), wish);
             finish(file, result);
             return 0;
         } catch (IOException e) {

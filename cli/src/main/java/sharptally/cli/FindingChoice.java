@@ -59,6 +59,19 @@ final class FindingChoice {
                 && selection.isEmpty());
     }
 
+    /** The options that choose the same. */
+    List<String> words() {
+        return new Words()
+                .add(tables.words())
+                .joined("--kind", kinds)
+                .joined("--column", columns)
+                .each("--key", keys)
+                .option("--keys", range)
+                .each("--if", conditions)
+                .option("--selection", selection)
+                .list();
+    }
+
     /**
      * @throws sharptally.core.fault.ToolException when it asks for what the run does not have
      */

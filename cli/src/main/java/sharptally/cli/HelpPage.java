@@ -24,7 +24,8 @@ import picocli.CommandLine.Model.UsageMessageSpec;
  * the others too. Options that every command has are on the page of the program alone.
  */
 final class HelpPage {
-    private static final Set<String> EVERYWHERE = Set.of("--help", "--version", "--stack", "--driver-jar");
+    private static final Set<String> EVERYWHERE =
+            Set.of("--help", "--version", "--stack", "--driver-jar", "--allow-jdbc");
     private static final int WIDTH_OF_NAMES = 31;
 
     private HelpPage() {}
@@ -61,7 +62,8 @@ final class HelpPage {
         }
         return String.format("%n")
                 + layout
-                + String.format("%nAlso --stack and --driver-jar=JAR. More on each option: sharp-tally manual%n");
+                + String.format(
+                        "%nAlso --stack, --driver-jar=JAR, --allow-jdbc. More on each option: sharp-tally manual%n");
     }
 
     private static Text[][] ofOption(OptionSpec option, IParamLabelRenderer label, ColorScheme scheme) {

@@ -1,5 +1,7 @@
 package sharptally.cli;
 
+import java.util.List;
+import java.util.Optional;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
 import sharptally.cli.job.Mending;
@@ -23,6 +25,16 @@ final class MendChoice {
 
     @Option(names = "--with-parents", description = "Also missing rows that chosen ones refer to.")
     boolean withParents;
+
+    /** The options that choose the same, for a run that may be old by then. */
+    List<String> words() {
+        return new Words()
+                .add(findings.words())
+                .option("--toward", Optional.of(toward).filter(side -> side == Side.SOURCE))
+                .flag("--older-than-ok", olderIsFine)
+                .flag("--with-parents", withParents)
+                .list();
+    }
 
     Mending of(RunFolder run) {
         return Mending.of(run, findings.filter(run), toward, withParents, olderIsFine);

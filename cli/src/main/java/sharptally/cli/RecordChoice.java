@@ -17,6 +17,17 @@ final class RecordChoice {
             })
     Optional<String> record = Optional.empty();
 
+    /** Records that there is no run, where runs are recorded; a place that does not take it is told of. */
+    void failed(Screen screen, Optional<String> ofSheet, String at, int exitCode) {
+        try {
+            record.or(() -> ofSheet)
+                    .ifPresent(place ->
+                            new RecordJob(Places.ofUser().resolve(place)).failed(at, Version.current(), exitCode));
+        } catch (ToolException e) {
+            screen.say("sharp-tally: this was not recorded: " + e.getMessage());
+        }
+    }
+
     /**
      * Records the run where that is wanted. A place that does not take it is told of; it does not hide differences.
      *

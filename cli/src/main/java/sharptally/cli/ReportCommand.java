@@ -8,6 +8,7 @@ import java.util.concurrent.Callable;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
+import sharptally.cli.job.Freshness;
 import sharptally.cli.job.ReportJob;
 import sharptally.cli.job.ReportJob.Form;
 import sharptally.core.fault.ErrorKind;
@@ -67,6 +68,9 @@ final class ReportCommand implements Callable<Integer> {
             throw new ToolException(ErrorKind.USAGE, "--rows should not be negative", Long.toString(rows), "");
         }
         RunFolder run = choice.open();
+        if (choice.run.isEmpty()) {
+            Freshness.checkBegun(run, choice.runs, choice.sheet.isPresent());
+        }
         ReportJob job = new ReportJob(run, findings.filter(run), redact.redaction(), rows);
         List<String> lines = job.write(forms, out.orElse(run.folder())).stream()
                 .map(file -> "written  " + file)

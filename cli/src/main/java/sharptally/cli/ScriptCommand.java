@@ -99,8 +99,13 @@ final class ScriptCommand implements Callable<Integer> {
                 style.paint("next", Meaning.QUIET) + "  read it, then one of",
                 "      "
                         + screen.command(
-                                "the same changes, done from here",
-                                List.of("apply", run.folder().toString())),
+                                "the same changes, done from here" + (noGuards ? " where rows are as compared" : ""),
+                                new Words()
+                                        .add(List.of("apply", run.folder().toString()))
+                                        .add(mend.words())
+                                        .add(caution.words())
+                                        .add(Places.words(run))
+                                        .list()),
                 "      " + style.paint(written.howToRun(), Meaning.COMMAND)));
         return 0;
     }

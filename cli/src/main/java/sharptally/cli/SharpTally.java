@@ -24,6 +24,7 @@ import picocli.CommandLine.Spec;
             " 3:a place can't be reached or read",
             " 4:refused for safety",
             " 5:stopped before the end, so nothing was proved",
+            "69:Java is missing, too old, or can't start",
             "70:a bug"
         },
         footer = {"", "Start with: sharp-tally demo"})
@@ -63,6 +64,17 @@ final class SharpTally implements Runnable {
     @Option(names = "--stack", scope = ScopeType.INHERIT, description = "Print the stack trace of a bug.")
     void printStack(boolean stack) {
         System.setProperty("sharptally.stack", Boolean.toString(stack));
+    }
+
+    @Option(
+            names = "--allow-jdbc",
+            scope = ScopeType.INHERIT,
+            description = {
+                "Let job files and run folders name jdbc: addresses.",
+                "Such an address may make its driver run code or read files, so this is for files that you trust."
+            })
+    void allowJdbc(boolean allowed) {
+        System.setProperty(Places.ALLOW_JDBC, Boolean.toString(allowed));
     }
 
     @Option(

@@ -187,7 +187,10 @@ final class ShowCommand implements Callable<Integer> {
         long rows = SelectionFile.write(file, run, filter);
         screen.print(List.of(Figures.count(rows, "finding") + " selected in " + file));
         List<String> words = choice.command("script", run);
-        words.addAll(List.of("--selection", file.toString()));
+        words.addAll(new Words()
+                .option("--selection", Optional.of(file))
+                .joined("--column", findings.columns)
+                .list());
         screen.next("the SQL that mends these alone; lines can be taken out by hand", words);
         return 0;
     }
@@ -203,7 +206,9 @@ final class ShowCommand implements Callable<Integer> {
         } else {
             screen.print(List.of(Figures.count(listed.all(), "finding")));
         }
-        screen.next("write the SQL that mends them", choice.command("script", run));
+        List<String> words = choice.command("script", run);
+        words.addAll(findings.words());
+        screen.next("write the SQL that mends them", words);
     }
 
     private static String more(Listed listed) {

@@ -13,6 +13,11 @@ final class TableChoice {
             description = "Only these tables; * stands for any letters.")
     List<String> tables = List.of();
 
+    /** The options that choose the same. */
+    List<String> words() {
+        return new Words().joined("--table", tables).list();
+    }
+
     List<Glob> globs() {
         return tables.stream().map(Glob::new).toList();
     }

@@ -2,6 +2,7 @@ package sharptally.cli.job;
 
 import java.nio.file.Path;
 import java.time.Duration;
+import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
@@ -78,13 +79,14 @@ public record CompareJob(JobWish wish, CompareWish asked, Path runs, int workers
             // A key range or a value that is none is told before anything is written.
             plan.matches().forEach(match -> asked.manner(match, from, to, 1));
             resumed.ifPresent(run -> checkUnchanged(run, plan));
-            Optional<RunLock> held = resumed.map(run -> RunLock.of(run.folder()));
-            RunBook book = resumed.map(run -> RunBook.goOn(run, tool, wish, plan, from, to))
-                    .orElseGet(() -> new RunBook(runs, tool, wish, plan, from, to, true));
-            try (RunLock lock = held.orElseGet(() -> RunLock.of(book.writer().folder()));
+            RunWriter writer = resumed.map(RunWriter::goOn).orElseGet(() -> RunWriter.create(runs, Instant.now()));
+            // A folder is a run from when it has a summary; by then it has all that is needed to go on with it.
+            try (RunLock lock = RunLock.of(writer.folder());
                     Journal journal = resumed.isPresent()
-                            ? Journal.goOn(book.writer().folder())
-                            : Journal.begin(book.writer().folder(), asked)) {
+                            ? Journal.goOn(writer.folder())
+                            : Journal.begin(writer.folder(), asked)) {
+                RunBook book = resumed.map(run -> RunBook.goOn(run, writer, tool, wish, plan, from, to))
+                        .orElseGet(() -> RunBook.comparing(writer, tool, wish, plan, from, to));
                 book.lone(LoneTables.counted(plan.lone(), from, to));
                 Limits limits = new Limits(
                         asked.limitFindings().map(OptionalLong::of).orElse(OptionalLong.empty()),

@@ -9,6 +9,7 @@ import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import java.util.function.Consumer;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
 import sharptally.formats.run.Json;
@@ -27,7 +28,7 @@ public final class Freshness {
     private Freshness() {}
 
     /** A comparison that has begun: of a sheet, or of two places as the user wrote them. */
-    record Begun(String at, Optional<String> sheet, Optional<String> source, Optional<String> target) {
+    record Begun(String at, Optional<String> sheet, Optional<String> source, Optional<String> target, boolean told) {
         boolean isOf(RunSummary run) {
             return sheet.isPresent()
                     ? sheet.equals(run.sheet())
@@ -44,21 +45,45 @@ public final class Freshness {
      * Marks that a comparison begins, where there is a folder of runs.
      *
      * @param sheet its whole path
+     * @param brokenOff is told when an earlier one of the same job began that neither came to its end nor said why not
      * @return the mark, to be taken away at the end
      */
     public static Optional<Path> begin(
-            Path runs, Optional<String> sheet, Optional<String> source, Optional<String> target) {
+            Path runs,
+            Optional<String> sheet,
+            Optional<String> source,
+            Optional<String> target,
+            Consumer<String> brokenOff) {
         if (!Files.isDirectory(runs)) {
             return Optional.empty();
         }
-        Begun begun = new Begun(Instant.now().toString(), sheet, source, target);
+        Begun begun = new Begun(Instant.now().toString(), sheet, source, target, false);
         Path mark = runs.resolve(
                 MARK + Integer.toHexString(List.of(sheet, source, target).hashCode()));
         try {
+            if (Files.isRegularFile(mark)) {
+                Begun earlier = begunBy(mark);
+                if (!earlier.told()) {
+                    brokenOff.accept(earlier.at());
+                }
+            }
             Files.writeString(mark, Json.MAPPER.writeValueAsString(begun));
             return Optional.of(mark);
         } catch (IOException e) {
             throw cantMark(runs, e);
+        }
+    }
+
+    /** Notes of a comparison that failed that this was told. */
+    public static void failed(Path mark) {
+        try {
+            Begun begun = begunBy(mark);
+            Files.writeString(
+                    mark,
+                    Json.MAPPER.writeValueAsString(
+                            new Begun(begun.at(), begun.sheet(), begun.source(), begun.target(), true)));
+        } catch (IOException e) {
+            throw cantMark(mark, e);
         }
     }
 
@@ -86,6 +111,27 @@ public final class Freshness {
      * @throws ToolException as {@code REFUSED} when a later comparison says more than this run, or failed
      */
     public static void check(RunFolder run, Path runs, boolean named) {
+        checkBegun(run, runs, named);
+        RunFolder.all(runs, other -> isLater(other, run) && isOfSame(other.summary(), run.summary())).stream()
+                .reduce((earlier, later) -> later)
+                .ifPresent(later -> {
+                    boolean ended = later.summary().state() == RunState.COMPLETE;
+                    throw new ToolException(
+                            ErrorKind.REFUSED,
+                            ended
+                                    ? "a later run has looked at the same tables"
+                                    : "a later run of the same tables has not come to its end",
+                            run.folder() + " (later: " + later.folder() + ")",
+                            ended ? "take the later one" : "compare again");
+                });
+    }
+
+    /**
+     * The same of comparisons alone that began after the run and have come to no end.
+     *
+     * @throws ToolException as {@code REFUSED} when there is one
+     */
+    public static void checkBegun(RunFolder run, Path runs, boolean named) {
         Instant began = Instant.parse(run.summary().started());
         begun(runs).stream()
                 .filter(b -> Instant.parse(b.at()).isAfter(began))
@@ -98,18 +144,6 @@ public final class Freshness {
                                     + ", has not come to its end, so this run may not be what is meant",
                             run.folder().toString(),
                             named ? "compare again" : "compare again, or name the run");
-                });
-        RunFolder.all(runs, other -> isLater(other, run) && isOfSame(other.summary(), run.summary())).stream()
-                .reduce((earlier, later) -> later)
-                .ifPresent(later -> {
-                    boolean ended = later.summary().state() == RunState.COMPLETE;
-                    throw new ToolException(
-                            ErrorKind.REFUSED,
-                            ended
-                                    ? "a later run has looked at the same tables"
-                                    : "a later run of the same tables has not come to its end",
-                            run.folder() + " (later: " + later.folder() + ")",
-                            ended ? "take the later one" : "compare again");
                 });
     }
 
@@ -131,7 +165,7 @@ public final class Freshness {
         } catch (JacksonException e) {
             // Cut short: that a comparison began, and when, is known all the same.
             String at = Files.getLastModifiedTime(mark).toInstant().toString();
-            return new Begun(at, Optional.empty(), Optional.empty(), Optional.empty());
+            return new Begun(at, Optional.empty(), Optional.empty(), Optional.empty(), false);
         }
     }
 

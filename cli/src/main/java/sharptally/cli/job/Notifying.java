@@ -24,27 +24,18 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Properties;
-import java.util.Set;
-import sharptally.core.finding.FindingFilter;
 import sharptally.formats.run.Json;
-import sharptally.formats.run.RunFolder;
-import sharptally.formats.run.RunSummary;
 import sharptally.formats.sheet.Notice;
-import sharptally.report.findings.HiddenRun;
 import sharptally.report.findings.Redaction;
-import sharptally.report.text.RunText;
-import sharptally.report.text.Style;
 
 /**
- * Tells people and programs of the result of a run, as its sheet wants it.
+ * Tells people and programs what there is to tell of a job, as its sheet wants it.
  *
- * @param before the run of the same job before it
+ * @param sheet its path
  * @param redact whether values are hidden, whatever the sheet says
  * @param environment where passwords are looked up
  */
-public record Notifying(RunFolder run, Optional<RunSummary> before, boolean redact, Map<String, String> environment) {
-    private static final int TEXT_COLUMNS = 100;
-    private static final long ROWS_ATTACHED = 2_000;
+public record Notifying(News news, Optional<String> sheet, boolean redact, Map<String, String> environment) {
     private static final Duration PATIENCE = Duration.ofSeconds(30);
 
     /**
@@ -53,7 +44,7 @@ public record Notifying(RunFolder run, Optional<RunSummary> before, boolean reda
     public List<String> tell(List<Notice> notices) {
         List<String> failures = new ArrayList<>();
         for (Notice notice : notices) {
-            if (isDue(notice.when())) {
+            if (news.isDue(notice.when())) {
                 Redaction redaction = redact || notice.redact() ? Redaction.hiding() : Redaction.none();
                 notice.mail()
                         .ifPresent(mail -> attempt(
@@ -62,18 +53,6 @@ public record Notifying(RunFolder run, Optional<RunSummary> before, boolean reda
             }
         }
         return failures;
-    }
-
-    private boolean isDue(Notice.When when) {
-        RunSummary now = run.summary();
-        return switch (when) {
-            case ALWAYS -> true;
-            case FAILURE -> now.exitCode() != 0;
-            case CHANGE ->
-                before.isEmpty()
-                        || before.get().exitCode() != now.exitCode()
-                        || before.get().differences() != now.differences();
-        };
     }
 
     private interface Telling {
@@ -104,7 +83,7 @@ public record Notifying(RunFolder run, Optional<RunSummary> before, boolean reda
                         .timeout(PATIENCE)
                         .header("Content-Type", "application/json")
                         .POST(HttpRequest.BodyPublishers.ofString(
-                                Json.MAPPER.writeValueAsString(HiddenRun.of(run.summary(), redaction))))
+                                Json.MAPPER.writeValueAsString(news.facts(redaction))))
                         .build(),
                 HttpResponse.BodyHandlers.discarding());
         if (answer.statusCode() / 100 != 2) {
@@ -118,25 +97,17 @@ public record Notifying(RunFolder run, Optional<RunSummary> before, boolean reda
         for (String to : mail.to()) {
             message.addRecipient(Message.RecipientType.TO, new InternetAddress(to));
         }
-        List<String> verdict = RunText.verdict(HiddenRun.of(run.summary(), redaction));
-        String job = run.summary()
-                .sheet()
-                .map(sheet -> Path.of(sheet).getFileName().toString())
-                .orElse("");
-        message.setSubject(
-                "sharp-tally " + job + ": " + verdict.get(verdict.size() - 1), StandardCharsets.UTF_8.name());
+        String job = sheet.map(s -> Path.of(s).getFileName().toString()).orElse("");
+        message.setSubject("sharp-tally " + job + ": " + news.title(redaction), StandardCharsets.UTF_8.name());
         MimeBodyPart text = new MimeBodyPart();
-        String lines =
-                String.join("\n", RunText.lines(HiddenRun.of(run.summary(), redaction), Style.PLAIN, TEXT_COLUMNS));
-        text.setText(lines + "\n\nrun " + run.folder().toAbsolutePath() + "\n", StandardCharsets.UTF_8.name());
+        text.setText(news.text(redaction), StandardCharsets.UTF_8.name());
         MimeMultipart parts = new MimeMultipart(text);
         Optional<Path> attached = mail.attach() ? Optional.of(Files.createTempDirectory("notice")) : Optional.empty();
         try {
-            if (attached.isPresent()) {
-                new ReportJob(run, FindingFilter.ALL, redaction, ROWS_ATTACHED)
-                        .write(Set.of(ReportJob.Form.HTML), attached.get());
+            Optional<Path> written = attached.isPresent() ? news.page(redaction, attached.get()) : Optional.empty();
+            if (written.isPresent()) {
                 MimeBodyPart page = new MimeBodyPart();
-                page.attachFile(attached.get().resolve("report.html").toFile(), "text/html; charset=utf-8", "base64");
+                page.attachFile(written.get().toFile(), "text/html; charset=utf-8", "base64");
                 parts.addBodyPart(page);
             }
             message.setContent(parts);

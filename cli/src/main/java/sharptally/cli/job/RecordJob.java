@@ -3,10 +3,12 @@ package sharptally.cli.job;
 import java.util.Arrays;
 import java.util.List;
 import java.util.UUID;
+import java.util.function.Consumer;
 import sharptally.core.place.ChangeSession;
 import sharptally.core.place.Engine;
 import sharptally.core.place.Place;
 import sharptally.core.place.PlaceAccess;
+import sharptally.core.sql.SqlText;
 import sharptally.engines.Engines;
 import sharptally.formats.run.RunSummary;
 import sharptally.report.record.RecordTable;
@@ -19,6 +21,15 @@ public record RecordJob(PlaceAccess place) {
      *     recorded then
      */
     public void record(RunSummary run) {
+        add(sink -> new RunRecord(run, UUID.randomUUID().toString()).statements(sink));
+    }
+
+    /** That a run failed before it had a folder. */
+    public void failed(String at, String tool, int exitCode) {
+        add(sink -> sink.accept(RunRecord.failed(UUID.randomUUID().toString(), at, tool, exitCode)));
+    }
+
+    private void add(Consumer<Consumer<SqlText>> statements) {
         Engine engine = Engines.of(place.address());
         List<RecordTable> missing = missing(engine);
         if (!missing.isEmpty()) {
@@ -29,7 +40,7 @@ public record RecordJob(PlaceAccess place) {
             }
         }
         try (ChangeSession session = engine.openForChanges(place)) {
-            new RunRecord(run, UUID.randomUUID().toString()).statements(change -> session.execute(change));
+            statements.accept(session::execute);
             session.commit();
         }
     }

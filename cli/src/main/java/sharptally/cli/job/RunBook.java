@@ -42,23 +42,28 @@ final class RunBook {
     private List<String> narrowed = List.of();
     private List<LoneSummary> lone = List.of();
 
-    /**
-     * @param comparing whether rows are to be compared, so that findings may follow
-     */
-    RunBook(Path runs, String tool, JobWish wish, JobPlan plan, Place from, Place to, boolean comparing) {
-        this(runs, Instant.now(), tool, plan, comparing, wish.sheet().map(Sheet::name), placesOf(wish, from, to));
+    /** A run that looks at no rows, so that no findings follow. */
+    RunBook(Path runs, String tool, JobWish wish, JobPlan plan, Place from, Place to) {
+        this(
+                RunWriter.create(runs, Instant.now()),
+                tool,
+                plan,
+                false,
+                wish.sheet().map(Sheet::name),
+                placesOf(wish, from, to));
         narrowed = wish.narrowing().words();
     }
 
+    /** A run that compares rows, in a folder that was made for it. */
+    static RunBook comparing(RunWriter writer, String tool, JobWish wish, JobPlan plan, Place from, Place to) {
+        RunBook book = new RunBook(writer, tool, plan, true, wish.sheet().map(Sheet::name), placesOf(wish, from, to));
+        book.narrowed = wish.narrowing().words();
+        return book;
+    }
+
     private RunBook(
-            Path runs,
-            Instant started,
-            String tool,
-            JobPlan plan,
-            boolean comparing,
-            Optional<String> sheet,
-            String... places) {
-        this(RunWriter.create(runs, started), started, tool, plan, comparing, true, sheet, places);
+            RunWriter writer, String tool, JobPlan plan, boolean comparing, Optional<String> sheet, String... places) {
+        this(writer, Instant.now(), tool, plan, comparing, true, sheet, places);
     }
 
     private static String[] placesOf(JobWish wish, Place from, Place to) {
@@ -73,9 +78,10 @@ final class RunBook {
     }
 
     /** Goes on with a run that was broken off. */
-    static RunBook goOn(RunFolder run, String tool, JobWish wish, JobPlan plan, Place from, Place to) {
+    static RunBook goOn(
+            RunFolder run, RunWriter writer, String tool, JobWish wish, JobPlan plan, Place from, Place to) {
         RunBook book = new RunBook(
-                RunWriter.goOn(run),
+                writer,
                 Instant.parse(run.summary().started()),
                 tool,
                 plan,
@@ -116,8 +122,7 @@ final class RunBook {
     /** A run that looks at one place only, which then stands as its source; it has no target. */
     static RunBook ofOnePlace(Path runs, String tool, PlaceAccess access, Place place, JobPlan plan) {
         return new RunBook(
-                runs,
-                Instant.now(),
+                RunWriter.create(runs, Instant.now()),
                 tool,
                 plan,
                 false,

@@ -11,12 +11,20 @@ import java.nio.file.Path;
 import java.nio.file.StandardOpenOption;
 import java.time.Instant;
 import java.time.temporal.ChronoUnit;
+import java.util.Random;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
 
-/** Held while a sheet is compared, so that two runs of it do not overlap. Ends with the process, however that ends. */
+/**
+ * Held while a sheet is compared, so that two runs of it do not overlap. Ends with the process, however that ends.
+ *
+ * <p>The operating system holds it by a file that a process which has it never opens a second time: on POSIX systems,
+ * closing any handle of a file drops all locks of the process on it. So whether the file is still the one that was locked is
+ * told by its size alone, which each holder chooses at random.
+ */
 public final class SheetLock implements AutoCloseable {
     private static final int ATTEMPTS = 5;
+    private static final int MOST_BLANKS = 4_000;
 
     private final Path file;
     private final FileChannel channel;
@@ -45,10 +53,12 @@ public final class SheetLock implements AutoCloseable {
                 if (!isFree(channel)) {
                     throw taken(file, sheet, channel);
                 }
+                String padded = who + " ".repeat(new Random().nextInt(MOST_BLANKS));
                 channel.truncate(0);
-                channel.write(ByteBuffer.wrap(who.getBytes(StandardCharsets.UTF_8)));
-                // Whoever held it may have removed the file between our opening and locking it.
-                if (Files.exists(file) && Files.readString(file).equals(who)) {
+                channel.write(ByteBuffer.wrap(padded.getBytes(StandardCharsets.UTF_8)));
+                // Whoever held it may have removed the file between our opening and locking it, and somebody else made
+                // it anew.
+                if (Files.exists(file) && Files.size(file) == padded.length()) {
                     return new SheetLock(file, channel, madeFolder);
                 }
                 channel.close();
@@ -75,7 +85,7 @@ public final class SheetLock implements AutoCloseable {
     private static ToolException taken(Path file, String sheet, FileChannel channel) {
         String who = "";
         try (channel) {
-            who = Files.readString(file);
+            who = Files.readString(file).strip();
         } catch (IOException e) {
             // who it is is not needed to say that there is somebody
         }

@@ -33,7 +33,7 @@ public record TotalsJob(JobWish wish, Optional<TotalsWish> totals, Path runs, in
         try (Place from = Engines.of(wish.source().address()).open(wish.source());
                 Place to = Engines.of(wish.target().address()).open(wish.target())) {
             JobPlan plan = wish.plan(from, to);
-            RunBook book = new RunBook(runs, tool, wish, plan, from, to, false);
+            RunBook book = new RunBook(runs, tool, wish, plan, from, to);
             book.lone(LoneTables.counted(plan.lone(), from, to));
             ToolException[] failures = new ToolException[plan.matches().size()];
             Workers.run(workers, failures.length, from, to, (i, one, other) -> {

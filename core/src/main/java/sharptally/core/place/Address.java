@@ -1,6 +1,7 @@
 package sharptally.core.place;
 
 import java.util.Optional;
+import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
@@ -16,7 +17,24 @@ public record Address(String engine, String location, Optional<String> table) {
     /** The engine of an address that is only a name, {@code @archive}, to be looked up in a places file. */
     public static final String NAMED = "@";
 
-    private static final Pattern PASSWORD = Pattern.compile("(?i)//[^/@]*:[^/@]*@|[?;&](password|pwd)=");
+    /** Names of parameters and properties whose values must not be seen. */
+    public static final Pattern SECRET_NAME =
+            Pattern.compile("(?i).*(pass(?!word-(env|file|shared)$)|pwd|secret|token|credential|api-?_?key).*");
+
+    /** {@code user:pw@}, {@code user/pw@} of a thin driver, or such a parameter. */
+    private static final Pattern PASSWORD =
+            Pattern.compile("(?i)//[^/@]*:[^/@]*@|^jdbc:.*:[^/@:]+/[^/@]+@|[?;&,(]\\s*([^=?;&,(]*)=");
+
+    private static boolean holdsSecret(String place) {
+        Matcher matcher = PASSWORD.matcher(place);
+        while (matcher.find()) {
+            if (matcher.group(1) == null
+                    || SECRET_NAME.matcher(matcher.group(1)).matches()) {
+                return true;
+            }
+        }
+        return false;
+    }
 
     public boolean isNamed() {
         return engine.equals(NAMED);
@@ -29,7 +47,7 @@ public record Address(String engine, String location, Optional<String> table) {
         int hash = text.indexOf('#');
         String place = hash < 0 ? text : text.substring(0, hash);
         Optional<String> table = hash < 0 ? Optional.empty() : Optional.of(text.substring(hash + 1));
-        if (PASSWORD.matcher(place).find()) {
+        if (holdsSecret(place)) {
             throw new ToolException(
                     ErrorKind.USAGE,
                     "an address must not hold a password, since others can see it",

@@ -12,6 +12,7 @@ import java.util.Optional;
  * @param properties for the driver, TLS settings among them
  * @param schema the schema whose tables are meant; empty for all, and the usual one by bare names
  * @param statementTimeout longest time that the server may work on one statement
+ * @param allowCode whether code that is kept in the place may run, such as functions of a database file written in Java
  * @param snapshot whether all that is read is read in one state of the database, where the engine can do that; else
  *     each table in its own, and no transaction is left open between them
  */
@@ -23,6 +24,7 @@ public record PlaceAccess(
         Map<String, String> properties,
         Optional<String> schema,
         Optional<Duration> statementTimeout,
+        boolean allowCode,
         boolean snapshot) {
     public PlaceAccess {
         properties = Map.copyOf(properties);
@@ -38,11 +40,12 @@ public record PlaceAccess(
                 Map.of(),
                 Optional.empty(),
                 Optional.empty(),
+                false,
                 true);
     }
 
     /** The same place, read in the one way or the other. */
     public PlaceAccess withSnapshot(boolean wanted) {
-        return new PlaceAccess(label, address, user, password, properties, schema, statementTimeout, wanted);
+        return new PlaceAccess(label, address, user, password, properties, schema, statementTimeout, allowCode, wanted);
     }
 }

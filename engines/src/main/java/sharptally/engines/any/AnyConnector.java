@@ -16,6 +16,8 @@ import java.util.Optional;
 import java.util.Properties;
 import java.util.ServiceLoader;
 import java.util.concurrent.ConcurrentHashMap;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
 import sharptally.core.place.PlaceAccess;
@@ -33,6 +35,12 @@ final class AnyConnector implements Connector {
     /** System property: further jars, separated as in a class path. */
     private static final String JARS = "sharptally.driverJars";
 
+    /** Embedded engines would make a file where the path is mistyped, and run what a file holds. */
+    private static final Pattern OWN = Pattern.compile("^jdbc:(h2|sqlite|duckdb|postgresql|mariadb|mysql):");
+
+    private static final Pattern LOADS = Pattern.compile(
+            "(?i)[?;&](\\w*(?:factory|plugin|class|callback|interceptor|deserialize|listener|init|infile|provider)\\w*)=");
+
     private final Map<List<URL>, ClassLoader> loaders = new ConcurrentHashMap<>();
 
     @Override
@@ -43,6 +51,7 @@ final class AnyConnector implements Connector {
     @Override
     public Connection connect(PlaceAccess place, Access access) throws SQLException {
         String url = "jdbc:" + place.address().location();
+        check(url, place);
         Properties properties = new Properties();
         properties.putAll(place.properties());
         place.user().ifPresent(user -> properties.setProperty("user", user));
@@ -58,6 +67,26 @@ final class AnyConnector implements Connector {
         } catch (SQLException e) {
             connection.close();
             throw e;
+        }
+    }
+
+    /** What is opened in a safer way by an address of ours, and what lets a driver load classes or run statements. */
+    private static void check(String url, PlaceAccess place) {
+        Matcher own = OWN.matcher(url);
+        if (own.find()) {
+            throw new ToolException(
+                    ErrorKind.USAGE,
+                    "this engine is opened by an address of its own",
+                    place.label().withoutTable().toString(),
+                    "write " + own.group(1) + ": and the path, or //host/database");
+        }
+        Matcher loads = LOADS.matcher(url);
+        if (!place.allowCode() && loads.find()) {
+            throw new ToolException(
+                    ErrorKind.REFUSED,
+                    "this setting lets the driver load code or run statements",
+                    place.label().withoutTable() + ", " + loads.group(1),
+                    "leave it out, or name the place in places.yaml with allow-code: true");
         }
     }
 

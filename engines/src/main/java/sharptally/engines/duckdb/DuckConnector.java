@@ -1,19 +1,23 @@
 package sharptally.engines.duckdb;
 
+import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.sql.Connection;
 import java.sql.DriverManager;
+import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.sql.Statement;
+import java.util.Comparator;
 import java.util.Optional;
 import java.util.Properties;
+import java.util.stream.Stream;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
 import sharptally.core.place.PlaceAccess;
 import sharptally.engines.jdbc.Connector;
 
-/** Opens database files; never makes one. */
+/** Opens database files; never makes one. Nothing in them reaches other files or the network. */
 final class DuckConnector implements Connector {
     @Override
     public Optional<Connection> connectBeside(PlaceAccess place, Connection other) {
@@ -35,14 +39,61 @@ final class DuckConnector implements Connector {
         Connection connection = DriverManager.getConnection("jdbc:duckdb:" + file, properties);
         try (Statement statement = connection.createStatement()) {
             statement.execute("SET TimeZone = 'UTC'");
-            statement.execute("SET memory_limit = '200MB'");
-            statement.execute("SET temp_directory = '"
-                    + System.getProperty("java.io.tmpdir").replace("'", "''") + "/sharp-tally-duckdb'");
+            if (mayReachOut(statement)) {
+                statement.execute("SET memory_limit = '200MB'");
+                statement.execute(
+                        "SET temp_directory = '" + Spill.FOLDER.toString().replace("'", "''") + "'");
+                // A view may name files, servers and extensions. What is turned off here stays off for as long as the
+                // file is open, in all connections to it; the whole configuration is not locked, as each of them needs
+                // its time zone.
+                statement.execute("SET autoinstall_known_extensions = false");
+                statement.execute("SET autoload_known_extensions = false");
+                statement.execute("SET enable_external_access = false");
+            }
             connection.setAutoCommit(false);
             return connection;
         } catch (SQLException e) {
             connection.close();
             throw e;
+        }
+    }
+
+    /** Whether no other connection of ours has turned it off for the same file. */
+    private static boolean mayReachOut(Statement statement) throws SQLException {
+        try (ResultSet result = statement.executeQuery("SELECT current_setting('enable_external_access')")) {
+            return result.next() && result.getBoolean(1);
+        }
+    }
+
+    /** Where large sorts go: a folder of this process alone, which ends with it. */
+    private static final class Spill {
+        static final Path FOLDER = make();
+
+        private Spill() {}
+
+        private static Path make() {
+            try {
+                Path folder = Files.createTempDirectory("sharp-tally-");
+                Runtime.getRuntime().addShutdownHook(new Thread(() -> remove(folder)));
+                return folder;
+            } catch (IOException e) {
+                throw new ToolException(
+                        ErrorKind.INCOMPLETE,
+                        "can't make a temporary folder",
+                        System.getProperty("java.io.tmpdir") + ": " + e.getMessage(),
+                        "make room there, or choose another folder with JAVA_OPTS=-Djava.io.tmpdir=…",
+                        e);
+            }
+        }
+
+        private static void remove(Path folder) {
+            try (Stream<Path> files = Files.walk(folder)) {
+                for (Path file : files.sorted(Comparator.reverseOrder()).toList()) {
+                    Files.deleteIfExists(file);
+                }
+            } catch (IOException e) {
+                // the process ends; what is left is for the system to clear away
+            }
         }
     }
 }

@@ -5,6 +5,7 @@ import java.nio.file.Path;
 import java.sql.Connection;
 import java.sql.DriverManager;
 import java.sql.SQLException;
+import java.util.List;
 import java.util.Optional;
 import java.util.Properties;
 import sharptally.core.fault.ErrorKind;
@@ -35,6 +36,9 @@ final class H2Connector implements Connector {
             throw new ToolException(
                     ErrorKind.USAGE, "H2 can't open a path with a semicolon", address.toString(), "rename the file");
         }
+        if (!place.allowCode()) {
+            refuseCode(Path.of(base + SUFFIX), place);
+        }
         String readOnly = access == Access.READ_ONLY ? ";ACCESS_MODE_DATA=r" : "";
         Connection connection =
                 DriverManager.getConnection("jdbc:h2:file:" + base + ";IFEXISTS=TRUE" + readOnly, properties(place));
@@ -47,6 +51,18 @@ final class H2Connector implements Connector {
         } catch (SQLException e) {
             connection.close();
             throw e;
+        }
+    }
+
+    private static void refuseCode(Path file, PlaceAccess place) {
+        List<String> code = StoredCode.in(file);
+        if (!code.isEmpty()) {
+            throw new ToolException(
+                    ErrorKind.REFUSED,
+                    "this file holds code, or reaches out of itself, and so was not opened: " + code.get(0)
+                            + (code.size() > 1 ? " and " + (code.size() - 1) + " more" : ""),
+                    place.label().withoutTable().toString(),
+                    "if you trust whoever made it, say so with ?allow-code=true on the command line, or allow-code: true in places.yaml");
         }
     }
 

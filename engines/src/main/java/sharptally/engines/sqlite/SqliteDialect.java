@@ -42,11 +42,15 @@ final class SqliteDialect implements SqlDialect {
         } else if (value instanceof Value.Decimal v) {
             // As a number it would be rounded to a floating value before the column makes text of it.
             boolean asText = column.type().filter(t -> t.kind() == Kind.TEXT).isPresent();
-            return asText ? text(v.toString()) : v.value().toPlainString();
+            boolean whole = v.value().stripTrailingZeros().scale() <= 0
+                    && v.value().toBigInteger().bitLength() < Long.SIZE;
+            return asText
+                    ? text(v.toString())
+                    : whole ? v.value().toPlainString() : number(v.value().doubleValue());
         } else if (value instanceof Value.Real v) {
-            return number(v.value(), Float.toString(v.value()));
+            return number(v.value());
         } else if (value instanceof Value.Double v) {
-            return number(v.value(), Double.toString(v.value()));
+            return number(v.value());
         } else if (value instanceof Value.Text v) {
             return text(v.value());
         } else if (value instanceof Value.BrokenText v) {
@@ -58,8 +62,10 @@ final class SqliteDialect implements SqlDialect {
         }
     }
 
-    private static String number(double value, String shortest) {
-        return Double.isInfinite(value) ? (value > 0 ? "9e999" : "-9e999") : Double.isNaN(value) ? "NULL" : shortest;
+    private static String number(double value) {
+        return Double.isInfinite(value)
+                ? (value > 0 ? "9e999" : "-9e999")
+                : Double.isNaN(value) ? "NULL" : RealLiteral.of(value);
     }
 
     private static String hex(byte[] bytes) {

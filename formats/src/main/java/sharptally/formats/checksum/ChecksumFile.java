@@ -20,6 +20,7 @@ import sharptally.core.range.KeyRange;
 import sharptally.core.range.RangeSum;
 import sharptally.core.types.Kind;
 import sharptally.core.types.Value;
+import sharptally.formats.InputFile;
 import sharptally.formats.run.Json;
 
 /**
@@ -115,7 +116,7 @@ public record ChecksumFile(Head head, List<KeyRange> ranges, List<RangeSum> sums
         List<KeyRange> ranges = new ArrayList<>();
         List<RangeSum> sums = new ArrayList<>();
         int number = 1;
-        try (BufferedReader in = Files.newBufferedReader(file)) {
+        try (BufferedReader in = InputFile.reader(file)) {
             String first = in.readLine();
             JsonNode top = Json.MAPPER.readTree(first == null ? "" : first);
             if (!top.isObject() || !top.has("checksums")) {

@@ -1,6 +1,8 @@
 package sharptally.formats.places;
 
 import com.fasterxml.jackson.core.JacksonException;
+import com.fasterxml.jackson.databind.JsonMappingException;
+import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.exc.UnrecognizedPropertyException;
 import java.io.IOException;
 import java.net.URLDecoder;
@@ -15,24 +17,28 @@ import java.util.Optional;
 import java.util.function.Function;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
+import java.util.stream.Collectors;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
 import sharptally.core.place.Address;
 import sharptally.core.place.PlaceAccess;
 import sharptally.core.place.Secret;
+import sharptally.formats.InputFile;
 import sharptally.formats.sheet.Nearest;
 import sharptally.formats.sheet.Yaml;
 
 /**
  * Named places, and how each is opened. Also reads what an address says for itself: options behind a question mark, which
- * are {@code schema}, {@code password-env}, {@code password-file}, {@code statement-timeout} and, for settings of the driver,
- * {@code driver.NAME}. No other is known, so that one that is misspelt does not go without effect.
+ * are {@code schema}, {@code password-env}, {@code password-file}, {@code password-shared}, {@code statement-timeout},
+ * {@code allow-code} and, for settings of the driver, {@code driver.NAME}. No other is known, so that one that is misspelt
+ * does not go without effect. Nothing of the file's own text but names is ever told: it may hold what should not be seen.
  */
 public final class PlacesFile {
     private static final Pattern DURATION = Pattern.compile("(\\d{1,9})(ms|s|m|h)");
 
     private static final String DRIVER = "driver.";
-    private static final List<String> KNOWN = List.of("schema", "password-env", "password-file", "statement-timeout");
+    private static final List<String> KNOWN =
+            List.of("schema", "password-env", "password-file", "password-shared", "statement-timeout", "allow-code");
 
     /** Settings by which drivers load classes, libraries or files, or run statements. */
     private static final Pattern LOADS = Pattern.compile(
@@ -47,8 +53,11 @@ public final class PlacesFile {
         FILE
     }
 
-    /** The file as it stands. */
-    record Content(Map<String, Entry> places) {}
+    /** What only the user may say of a place, not a file that may come from somebody else. */
+    private static final List<String> OF_USER = List.of("allow-code", "password-shared");
+
+    /** The file as it stands; an entry is looked into when it is needed, so that a broken one is in no other's way. */
+    record Content(Map<String, JsonNode> places) {}
 
     /** One named place. */
     record Entry(
@@ -57,19 +66,25 @@ public final class PlacesFile {
             Optional<PasswordSource> password,
             Optional<Map<String, String>> properties,
             Optional<String> statementTimeout,
+            Optional<Boolean> allowCode,
             Optional<Integer> connections) {}
 
-    /** Where a password is: exactly one of the parts. */
-    record PasswordSource(Optional<String> env, Optional<String> file, Optional<Boolean> prompt) {}
+    /**
+     * Where a password is: exactly one of the parts.
+     *
+     * @param shared whether others may be able to read its file
+     */
+    record PasswordSource(
+            Optional<String> env, Optional<String> file, Optional<Boolean> prompt, Optional<Boolean> shared) {}
 
     private final Optional<Path> file;
-    private final Map<String, Entry> places;
+    private final Map<String, JsonNode> places;
     private final Map<String, String> environment;
     private final Function<String, Optional<Secret>> prompt;
 
     private PlacesFile(
             Optional<Path> file,
-            Map<String, Entry> places,
+            Map<String, JsonNode> places,
             Map<String, String> environment,
             Function<String, Optional<Secret>> prompt) {
         this.file = file;
@@ -92,21 +107,12 @@ public final class PlacesFile {
         return new PlacesFile(found, found.map(PlacesFile::read).orElse(Map.of()), environment, prompt);
     }
 
-    private static Map<String, Entry> read(Path file) {
+    private static Map<String, JsonNode> read(Path file) {
         try {
-            Content content = Yaml.MAPPER.readValue(Files.readString(file), Content.class);
+            Content content = Yaml.MAPPER.readValue(InputFile.text(file), Content.class);
             if (content == null || content.places() == null) {
                 throw problem("a places file needs 'places:'", file.toString(), "see docs/places.md");
             }
-            content.places().forEach((name, entry) -> {
-                // One connection per place is all that is ever used, so a limit can only be too low.
-                if (entry != null && entry.connections().filter(n -> n < 1).isPresent()) {
-                    throw problem("a place needs at least one connection", file + ", place " + name, "give 1 or more");
-                }
-                if (entry == null || entry.address() == null) {
-                    throw problem("a place needs an address", file + ", place " + name, "see docs/places.md");
-                }
-            });
             return content.places();
         } catch (UnrecognizedPropertyException e) {
             throw problem(
@@ -118,10 +124,57 @@ public final class PlacesFile {
                                     .map(String::valueOf)
                                     .toList()));
         } catch (JacksonException e) {
-            throw problem("not a places file: " + Yaml.said(e), Yaml.at(file, e.getLocation()), "see docs/places.md");
+            throw problem("not a places file", Yaml.at(file, e.getLocation()), "see docs/places.md");
         } catch (IOException e) {
             throw problem("can't read the places file", file + " (" + e.getMessage() + ")", "check the file");
         }
+    }
+
+    private Entry entry(String name) {
+        JsonNode node = places.get(name);
+        if (node == null) {
+            throw problem(
+                    "no place of this name",
+                    "@" + name,
+                    file.isEmpty()
+                            ? "there is no places.yaml here or in the user's configuration folder"
+                            : file.get() + " has: " + String.join(", ", places.keySet()));
+        }
+        String where = file.map(Path::toString).orElse("") + ", place " + name;
+        if (node.path("password").isValueNode()) {
+            throw problem(
+                    "a password must not stand in a places file",
+                    where,
+                    "use 'password: {env: NAME}', {file: PATH} or {prompt: true}");
+        }
+        Entry entry;
+        try {
+            entry = Yaml.MAPPER.treeToValue(node, Entry.class);
+        } catch (UnrecognizedPropertyException e) {
+            throw problem(
+                    "no such key in a places file: " + e.getPropertyName(),
+                    where,
+                    Nearest.question(
+                            e.getPropertyName(),
+                            e.getKnownPropertyIds().stream()
+                                    .map(String::valueOf)
+                                    .toList()));
+        } catch (JacksonException e) {
+            String key = e instanceof JsonMappingException m
+                    ? m.getPath().stream()
+                            .map(p -> String.valueOf(p.getFieldName()))
+                            .collect(Collectors.joining("."))
+                    : "";
+            throw problem("not as it should be" + (key.isEmpty() ? "" : ": " + key), where, "see docs/places.md");
+        }
+        // One connection per place is all that is ever used, so a limit can only be too low.
+        if (entry != null && entry.connections().filter(n -> n < 1).isPresent()) {
+            throw problem("a place needs at least one connection", where, "give 1 or more");
+        }
+        if (entry == null || entry.address() == null) {
+            throw problem("a place needs an address", where, "see docs/places.md");
+        }
+        return entry;
     }
 
     /** As the user wrote it on the command line. */
@@ -135,19 +188,12 @@ public final class PlacesFile {
      */
     public PlaceAccess resolve(Address label, Origin origin) {
         if (!label.isNamed()) {
-            return complete(label, label, Optional.empty(), Optional.empty(), Map.of(), Optional.empty(), origin);
+            return complete(
+                    label, label, Optional.empty(), Optional.empty(), Map.of(), Optional.empty(), false, origin);
         }
         int question = label.location().indexOf('?');
         String name = question < 0 ? label.location() : label.location().substring(0, question);
-        Entry entry = places.get(name);
-        if (entry == null) {
-            throw problem(
-                    "no place of this name",
-                    "@" + name,
-                    file.isEmpty()
-                            ? "there is no places.yaml here or in the user's configuration folder"
-                            : file.get() + " has: " + String.join(", ", places.keySet()));
-        }
+        Entry entry = entry(name);
         Address address = Address.parse(entry.address());
         if (address.isNamed()) {
             throw problem("a place can't be another place's name", label.toString(), "give its address");
@@ -164,6 +210,7 @@ public final class PlacesFile {
                 entry.password(),
                 entry.properties().orElse(Map.of()),
                 entry.statementTimeout(),
+                entry.allowCode().orElse(false),
                 Origin.COMMAND_LINE);
     }
 
@@ -183,6 +230,11 @@ public final class PlacesFile {
                 }
                 checkDriver(name, label);
                 driver.put(name, value);
+            } else if (origin == Origin.FILE && OF_USER.contains(parts[0])) {
+                throw problem(
+                        "this option must not stand in a job file or run folder",
+                        label.withoutTable() + ", " + parts[0],
+                        "name the place in places.yaml");
             } else if (KNOWN.contains(parts[0])) {
                 ours.put(parts[0], value);
             } else {
@@ -219,10 +271,11 @@ public final class PlacesFile {
             Optional<PasswordSource> source,
             Map<String, String> properties,
             Optional<String> timeout,
+            boolean allowCode,
             Origin origin) {
         Map<String, String> all = new HashMap<>(properties);
         all.keySet().stream()
-                .filter(key -> key.matches("(?i).*(password|pwd).*"))
+                .filter(key -> Address.SECRET_NAME.matcher(key).matches())
                 .findFirst()
                 .ifPresent(key -> {
                     throw problem(
@@ -230,12 +283,14 @@ public final class PlacesFile {
                             label + ", property " + key,
                             "use 'password: {env: NAME}'");
                 });
-        Map<String, String> ours = Map.of();
+        Map<String, String> ours;
         Address bare = address;
         int question = address.engine().equals("jdbc") ? -1 : address.location().indexOf('?');
         if (question >= 0) {
             bare = new Address(address.engine(), address.location().substring(0, question), address.table());
             ours = options(address.location().substring(question + 1), label, origin, all);
+        } else {
+            ours = Map.of();
         }
         Optional<String> env =
                 Optional.ofNullable(ours.get("password-env")).or(() -> source.flatMap(PasswordSource::env));
@@ -243,8 +298,10 @@ public final class PlacesFile {
                 Optional.ofNullable(ours.get("password-file")).or(() -> source.flatMap(PasswordSource::file));
         Optional<String> longest =
                 Optional.ofNullable(ours.get("statement-timeout")).or(() -> timeout);
+        boolean shared = "true".equals(ours.get("password-shared"))
+                || source.flatMap(PasswordSource::shared).orElse(false);
         Optional<Secret> password = env.map(name -> fromEnvironment(name, label))
-                .or(() -> passwordFile.map(path -> fromFile(Path.of(path), label)))
+                .or(() -> passwordFile.map(path -> fromFile(Path.of(path), label, shared)))
                 .or(() -> source.flatMap(PasswordSource::prompt).filter(p -> p).map(p -> asked(label)));
         return new PlaceAccess(
                 label,
@@ -254,6 +311,7 @@ public final class PlacesFile {
                 all,
                 Optional.ofNullable(ours.get("schema")),
                 longest.map(text -> duration(text, label)),
+                allowCode || "true".equals(ours.get("allow-code")),
                 true);
     }
 
@@ -264,9 +322,17 @@ public final class PlacesFile {
                         "the password's environment variable is not set", label + ", variable " + name, "set it"));
     }
 
-    private static Secret fromFile(Path path, Address label) {
+    private static Secret fromFile(Path path, Address label, boolean shared) {
         try {
-            return new Secret(Files.readString(path).replaceAll("\\R\\z", ""));
+            String text = InputFile.text(path);
+            if (!shared && InputFile.othersCanRead(path)) {
+                throw problem(
+                        "others can read the password's file",
+                        label.withoutTable() + ", " + path,
+                        "chmod 600 " + path
+                                + ", or say that this is meant: password-shared=true, or shared: true in places.yaml");
+            }
+            return new Secret(text.replaceAll("\\R\\z", ""));
         } catch (IOException e) {
             throw problem("can't read the password's file", label + ", " + path, "check the path and its rights");
         }

@@ -17,6 +17,7 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.function.Consumer;
 import java.util.function.Predicate;
+import java.util.regex.Pattern;
 import java.util.stream.Stream;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
@@ -24,11 +25,13 @@ import sharptally.core.finding.Finding;
 import sharptally.core.finding.FindingKind;
 import sharptally.core.match.TableMatch;
 import sharptally.core.script.FindingReader;
+import sharptally.formats.InputFile;
 import sharptally.formats.value.FindingJson;
 
 /** A run folder, opened for reading. */
 public final class RunFolder implements FindingReader {
     private static final int BUFFER = 1 << 16;
+    private static final Pattern OWN_FILE = Pattern.compile("findings/[^/\\\\]+\\.jsonl");
 
     /** The summary of a run whose rows were looked at again, as the comparison left it. */
     static final String AS_COMPARED = "compared.json";
@@ -54,7 +57,7 @@ public final class RunFolder implements FindingReader {
                     ErrorKind.SHEET, "not a run folder", folder + " (it has no run.json)", "compare first");
         }
         try {
-            RunSummary summary = Json.MAPPER.readValue(file.toFile(), RunSummary.class);
+            RunSummary summary = Whole.read(file, new TypeReference<RunSummary>() {});
             if (summary.format() != RunSummary.FORMAT) {
                 throw new ToolException(
                         ErrorKind.SHEET,
@@ -62,13 +65,26 @@ public final class RunFolder implements FindingReader {
                         file + " (format " + summary.format() + ", this program reads " + RunSummary.FORMAT + ")",
                         "compare again with this program");
             }
-            List<TableMatch> matches =
-                    Json.MAPPER.readValue(folder.resolve("matches.json").toFile(), new TypeReference<>() {});
+            List<TableMatch> matches = Whole.read(folder.resolve("matches.json"), new TypeReference<>() {});
+            checkFiles(folder, summary);
             return new RunFolder(folder, summary, matches);
         } catch (JacksonException e) {
             throw unreadable(folder, said(e), e);
         } catch (IOException e) {
             throw unreadable(folder, String.valueOf(e.getMessage()), e);
+        }
+    }
+
+    /** Findings are read from the folder's own files alone, whatever a folder that came from elsewhere may say. */
+    private static void checkFiles(Path folder, RunSummary summary) throws IOException {
+        for (MatchSummary match : summary.matches()) {
+            Path file = folder.resolve(match.findings());
+            if (!OWN_FILE.matcher(match.findings()).matches() || Files.isSymbolicLink(file)) {
+                throw new IOException("its findings should lie in the run folder, not in " + match.findings());
+            }
+            if (Files.exists(file)) {
+                InputFile.check(file);
+            }
         }
     }
 
@@ -146,7 +162,9 @@ public final class RunFolder implements FindingReader {
             return this;
         }
         try {
-            return new RunFolder(folder, Json.MAPPER.readValue(file.toFile(), RunSummary.class), matches);
+            RunSummary compared = Whole.read(file, new TypeReference<>() {});
+            checkFiles(folder, compared);
+            return new RunFolder(folder, compared, matches);
         } catch (JacksonException e) {
             throw unreadable(file, said(e), e);
         } catch (IOException e) {

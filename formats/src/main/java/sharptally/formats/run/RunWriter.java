@@ -2,17 +2,22 @@ package sharptally.formats.run;
 
 import java.io.IOException;
 import java.io.OutputStream;
+import java.nio.file.DirectoryStream;
 import java.nio.file.FileAlreadyExistsException;
 import java.nio.file.Files;
+import java.nio.file.LinkOption;
 import java.nio.file.Path;
 import java.nio.file.StandardCopyOption;
 import java.nio.file.attribute.FileAttribute;
 import java.nio.file.attribute.PosixFilePermissions;
+import java.time.Duration;
 import java.time.Instant;
 import java.time.ZoneOffset;
 import java.time.format.DateTimeFormatter;
+import java.util.Comparator;
 import java.util.List;
 import java.util.Map;
+import java.util.stream.Stream;
 import sharptally.core.compare.PartKeeper;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
@@ -27,6 +32,9 @@ public final class RunWriter {
     private static final DateTimeFormatter NAME =
             DateTimeFormatter.ofPattern("uuuu-MM-dd'T'HH-mm-ss").withZone(ZoneOffset.UTC);
 
+    private static final String NAMED = "\\d{4}-\\d\\d-\\d\\dT\\d\\d-\\d\\d-\\d\\d(\\.\\d+)?";
+    private static final Duration LONGEST_START = Duration.ofMinutes(10);
+
     private final Path folder;
     private final Map<String, String> fileOfMatch = new java.util.concurrent.ConcurrentHashMap<>();
 
@@ -40,6 +48,7 @@ public final class RunWriter {
     public static RunWriter create(Path runs, Instant started) {
         try {
             Files.createDirectories(runs);
+            sweep(runs, started);
             String name = NAME.format(started);
             for (int n = 1; ; n++) {
                 Path folder = runs.resolve(n == 1 ? name : name + "." + n);
@@ -53,6 +62,24 @@ public final class RunWriter {
             }
         } catch (IOException e) {
             throw cantWrite(runs, e);
+        }
+    }
+
+    /** Takes away what is left of runs that were killed before they were one. */
+    private static void sweep(Path runs, Instant now) throws IOException {
+        try (DirectoryStream<Path> husks = Files.newDirectoryStream(
+                runs,
+                folder -> folder.getFileName().toString().matches(NAMED)
+                        && Files.isDirectory(folder, LinkOption.NOFOLLOW_LINKS)
+                        && Files.notExists(folder.resolve("run.json"))
+                        && Files.getLastModifiedTime(folder).toInstant().isBefore(now.minus(LONGEST_START)))) {
+            for (Path husk : husks) {
+                try (Stream<Path> parts = Files.walk(husk)) {
+                    for (Path part : parts.sorted(Comparator.reverseOrder()).toList()) {
+                        Files.deleteIfExists(part);
+                    }
+                }
+            }
         }
     }
 

@@ -18,6 +18,7 @@ import sharptally.core.finding.Finding;
 import sharptally.core.finding.FindingFilter;
 import sharptally.core.finding.Marked;
 import sharptally.core.match.TableMatch;
+import sharptally.formats.InputFile;
 import sharptally.formats.value.FindingJson;
 
 /**
@@ -40,7 +41,7 @@ public final class SelectionFile implements Marked {
     public static SelectionFile read(Path file, RunFolder run) {
         SelectionFile selection = new SelectionFile();
         int number = 0;
-        try (BufferedReader in = Files.newBufferedReader(file)) {
+        try (BufferedReader in = InputFile.reader(file)) {
             for (String line = in.readLine(); line != null; line = in.readLine()) {
                 number++;
                 if (line.isBlank()) {

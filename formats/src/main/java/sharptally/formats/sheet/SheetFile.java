@@ -3,7 +3,6 @@ package sharptally.formats.sheet;
 import java.io.IOException;
 import java.io.InputStream;
 import java.io.StringReader;
-import java.nio.file.Files;
 import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
 import java.util.ArrayList;
@@ -19,6 +18,7 @@ import org.yaml.snakeyaml.nodes.Node;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
 import sharptally.core.match.Glob;
+import sharptally.formats.InputFile;
 
 /**
  * Reads sheets. All that is wrong with a sheet is told at once, each with its file, line and column, and the known word
@@ -79,6 +79,25 @@ public final class SheetFile {
                 reading.matches.read());
     }
 
+    /**
+     * Who is told of the sheet's runs, and where they are recorded, as far as that can be made out though the rest of it is
+     * not as it should be: those people must hear of just that.
+     */
+    public static Addressees addressees(Path file, Map<String, String> environment) {
+        SheetFile reading = new SheetFile(environment);
+        reading.readFile(file, true);
+        return new Addressees(reading.notices, reading.record);
+    }
+
+    /**
+     * @param record the address of the place in which results are recorded
+     */
+    public record Addressees(List<Notice> notices, Optional<String> record) {
+        public Addressees {
+            notices = List.copyOf(notices);
+        }
+    }
+
     /** How a run remembers the sheet that it was made by: its whole path. */
     public static String nameOf(Path file) {
         return file.toAbsolutePath().normalize().toString();
@@ -115,7 +134,7 @@ public final class SheetFile {
         try {
             LoaderOptions options = new LoaderOptions();
             options.setAllowDuplicateKeys(true);
-            Node root = new org.yaml.snakeyaml.Yaml(options).compose(new StringReader(Files.readString(file)));
+            Node root = new org.yaml.snakeyaml.Yaml(options).compose(new StringReader(InputFile.text(file)));
             if (root == null || YamlMap.isNull(root)) {
                 problems.add((outermost ? "the sheet is empty: " : "the included sheet is empty: ") + file
                         + "; see docs/sheet.md");
@@ -125,7 +144,8 @@ public final class SheetFile {
         } catch (NoSuchFileException e) {
             problems.add("no such file: " + file + "; check the path");
         } catch (IOException e) {
-            problems.add("can't read the sheet: " + file + " (" + e.getMessage() + "); it should be text in UTF-8");
+            problems.add("can't read the sheet: " + file + " (" + e.getMessage()
+                    + "); it should be a file of text in UTF-8");
         } catch (MarkedYAMLException e) {
             String where = e.getProblemMark() == null
                     ? ""

@@ -27,6 +27,14 @@ import sharptally.formats.run.RunSummary;
  * @param id tells this recording apart from all others
  */
 public record RunRecord(RunSummary run, String id) {
+    /** A run that failed before anything was compared: its state is {@code failed}, and it has no name. */
+    public static SqlText failed(String id, String at, String tool, int exitCode) {
+        LocalDateTime when =
+                LocalDateTime.ofInstant(Instant.parse(at), ZoneOffset.UTC).truncatedTo(ChronoUnit.MILLIS);
+        return RecordTable.TALLY_RUN.insertion(
+                List.of(id, "", when, 0.0, tool, "failed", exitCode, "", "", 0, 0L, 0L, 0L, 0L, 0L, 0L));
+    }
+
     /** Hands on a statement per row. */
     public void statements(Consumer<SqlText> sink) {
         LocalDateTime started = LocalDateTime.ofInstant(Instant.parse(run.started()), ZoneOffset.UTC)

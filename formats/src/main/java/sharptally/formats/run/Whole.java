@@ -1,0 +1,70 @@
+package sharptally.formats.run;
+
+import com.fasterxml.jackson.core.type.TypeReference;
+import com.fasterxml.jackson.databind.JsonMappingException;
+import java.io.IOException;
+import java.lang.reflect.RecordComponent;
+import java.nio.file.Path;
+import java.util.Collection;
+import java.util.Map;
+import java.util.Optional;
+import org.jspecify.annotations.Nullable;
+import sharptally.formats.InputFile;
+
+/** Reads records from JSON that must have all of their parts: a file that lacks one is damaged, or not of this program. */
+final class Whole {
+    private Whole() {}
+
+    /**
+     * @throws IOException when it is no file, no such JSON, or something in it is missing
+     */
+    static <T> T read(Path file, TypeReference<T> type) throws IOException {
+        InputFile.check(file);
+        T read;
+        try {
+            read = Json.MAPPER.readValue(file.toFile(), type);
+        } catch (RuntimeException e) {
+            throw new IOException("it is damaged: " + e.getMessage(), e);
+        } catch (JsonMappingException e) {
+            // Records that check their parts say what is wrong with them.
+            throw e.getCause() instanceof NullPointerException
+                    ? new IOException("it is damaged: something is missing in " + file.getFileName(), e)
+                    : e;
+        }
+        check(read, file.getFileName().toString());
+        return read;
+    }
+
+    private static void check(@Nullable Object part, String name) throws IOException {
+        if (part == null) {
+            throw new IOException("it is damaged: " + name + " is missing");
+        } else if (part instanceof Optional<?> optional) {
+            if (optional.isPresent()) {
+                check(optional.get(), name);
+            }
+        } else if (part instanceof Collection<?> all) {
+            for (Object one : all) {
+                check(one, "an entry of " + name);
+            }
+        } else if (part instanceof Map<?, ?> map) {
+            for (Object one : map.values()) {
+                check(one, "an entry of " + name);
+            }
+        } else if (part instanceof Record whole) {
+            for (RecordComponent component : whole.getClass().getRecordComponents()) {
+                if (!component.getType().isPrimitive() && component.getAnnotation(Nullable.class) == null) {
+                    check(value(whole, component), component.getName());
+                }
+            }
+        }
+    }
+
+    private static @Nullable Object value(Record of, RecordComponent component) {
+        try {
+            component.getAccessor().setAccessible(true);
+            return component.getAccessor().invoke(of);
+        } catch (ReflectiveOperationException e) {
+            throw new IllegalStateException("a record's parts can be read", e);
+        }
+    }
+}
