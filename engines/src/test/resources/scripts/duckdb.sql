@@ -1,6 +1,7 @@
 -- MEND
--- ScriptForm[style=row, guarded=true, oldValues=false, caution=Caution[withoutTriggers=false, keepAs=Optional.empty, lockWait=Optional.empty]]
+-- ScriptForm[style=row, guarded=true, oldValues=false, forClient=true, caution=Caution[withoutTriggers=false, keepAs=Optional.empty, lockWait=Optional.empty]]
 
+.bail on
 SET TimeZone = 'UTC';
 BEGIN TRANSACTION;
 SELECT "words" FROM "log" WHERE 1 = 0;
@@ -47,10 +48,12 @@ SELECT CASE WHEN NOT EXISTS (SELECT 1 FROM "station" WHERE "code" = 'C1' AND "na
 DELETE FROM "station" WHERE "code" = 'C1' AND "na""me" = '' AND "lead" IS NULL;
 
 COMMIT;
+SELECT '13 changes made and committed' AS result;
 
 -- UNDO
--- ScriptForm[style=row, guarded=true, oldValues=false, caution=Caution[withoutTriggers=false, keepAs=Optional.empty, lockWait=Optional.empty]]
+-- ScriptForm[style=row, guarded=true, oldValues=false, forClient=true, caution=Caution[withoutTriggers=false, keepAs=Optional.empty, lockWait=Optional.empty]]
 
+.bail on
 SET TimeZone = 'UTC';
 BEGIN TRANSACTION;
 SELECT "words" FROM "log" WHERE 1 = 0;
@@ -99,10 +102,12 @@ SELECT CASE WHEN NOT EXISTS (SELECT 1 FROM "station" WHERE "code" = 'B1' AND "na
 DELETE FROM "station" WHERE "code" = 'B1' AND "na""me" = '名' AND "lead" IS NULL;
 
 COMMIT;
+SELECT '13 changes made and committed' AS result;
 
 -- MEND
--- ScriptForm[style=merge, guarded=true, oldValues=true, caution=Caution[withoutTriggers=false, keepAs=Optional[was], lockWait=Optional[PT5S]]]
+-- ScriptForm[style=merge, guarded=true, oldValues=true, forClient=true, caution=Caution[withoutTriggers=false, keepAs=Optional[was], lockWait=Optional[PT5S]]]
 
+.bail on
 CREATE TABLE IF NOT EXISTS "log_tally_was" AS SELECT * FROM "log" WHERE 1 = 0;
 CREATE TABLE IF NOT EXISTS "station_tally_was" AS SELECT * FROM "station" WHERE 1 = 0;
 CREATE TABLE IF NOT EXISTS "reading_tally_was" AS SELECT * FROM "reading" WHERE 1 = 0;
@@ -205,9 +210,10 @@ SELECT CASE WHEN NOT EXISTS (SELECT 1 FROM "station" WHERE "code" = 'C1' AND "na
 DELETE FROM "station" WHERE "code" = 'C1' AND "na""me" = '' AND "lead" IS NULL;
 
 COMMIT;
+SELECT '13 changes made and committed' AS result;
 
 -- MEND
--- ScriptForm[style=merge, guarded=false, oldValues=true, caution=Caution[withoutTriggers=false, keepAs=Optional[was], lockWait=Optional[PT5S]]]
+-- ScriptForm[style=merge, guarded=false, oldValues=true, forClient=false, caution=Caution[withoutTriggers=false, keepAs=Optional[was], lockWait=Optional[PT5S]]]
 
 CREATE TABLE IF NOT EXISTS "log_tally_was" AS SELECT * FROM "log" WHERE 1 = 0;
 CREATE TABLE IF NOT EXISTS "station_tally_was" AS SELECT * FROM "station" WHERE 1 = 0;

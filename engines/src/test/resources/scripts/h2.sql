@@ -1,5 +1,5 @@
 -- MEND
--- ScriptForm[style=row, guarded=true, oldValues=false, caution=Caution[withoutTriggers=false, keepAs=Optional.empty, lockWait=Optional.empty]]
+-- ScriptForm[style=row, guarded=true, oldValues=false, forClient=true, caution=Caution[withoutTriggers=false, keepAs=Optional.empty, lockWait=Optional.empty]]
 
 SET AUTOCOMMIT FALSE;
 -- @n counts the rows that are touched
@@ -58,9 +58,10 @@ SELECT CASE WHEN @n <> 2 THEN SIGNAL('45000', 'a row had changed since it was co
 SET @n = 0;
 
 COMMIT;
+SELECT '13 changes made and committed' AS result;
 
 -- UNDO
--- ScriptForm[style=row, guarded=true, oldValues=false, caution=Caution[withoutTriggers=false, keepAs=Optional.empty, lockWait=Optional.empty]]
+-- ScriptForm[style=row, guarded=true, oldValues=false, forClient=true, caution=Caution[withoutTriggers=false, keepAs=Optional.empty, lockWait=Optional.empty]]
 
 SET AUTOCOMMIT FALSE;
 -- @n counts the rows that are touched
@@ -119,9 +120,10 @@ SELECT CASE WHEN @n <> 2 THEN SIGNAL('45000', 'a row had changed since it was co
 SET @n = 0;
 
 COMMIT;
+SELECT '13 changes made and committed' AS result;
 
 -- MEND
--- ScriptForm[style=merge, guarded=true, oldValues=true, caution=Caution[withoutTriggers=false, keepAs=Optional[was], lockWait=Optional[PT5S]]]
+-- ScriptForm[style=merge, guarded=true, oldValues=true, forClient=true, caution=Caution[withoutTriggers=false, keepAs=Optional[was], lockWait=Optional[PT5S]]]
 
 SET LOCK_TIMEOUT 5000;
 CREATE TABLE IF NOT EXISTS "log_tally_was" AS SELECT * FROM "log" WHERE 1 = 0;
@@ -236,9 +238,10 @@ SELECT CASE WHEN @n <> 1 THEN SIGNAL('45000', 'a row had changed since it was co
 SET @n = 0;
 
 COMMIT;
+SELECT '13 changes made and committed' AS result;
 
 -- MEND
--- ScriptForm[style=merge, guarded=false, oldValues=true, caution=Caution[withoutTriggers=false, keepAs=Optional[was], lockWait=Optional[PT5S]]]
+-- ScriptForm[style=merge, guarded=false, oldValues=true, forClient=false, caution=Caution[withoutTriggers=false, keepAs=Optional[was], lockWait=Optional[PT5S]]]
 
 SET LOCK_TIMEOUT 5000;
 CREATE TABLE IF NOT EXISTS "log_tally_was" AS SELECT * FROM "log" WHERE 1 = 0;

@@ -1,6 +1,7 @@
 -- MEND
--- ScriptForm[style=row, guarded=true, oldValues=false, caution=Caution[withoutTriggers=false, keepAs=Optional.empty, lockWait=Optional.empty]]
+-- ScriptForm[style=row, guarded=true, oldValues=false, forClient=true, caution=Caution[withoutTriggers=false, keepAs=Optional.empty, lockWait=Optional.empty]]
 
+\set ON_ERROR_STOP on
 BEGIN;
 SET LOCAL standard_conforming_strings = on;
 CREATE TEMP TABLE row_count (n bigint) ON COMMIT DROP;
@@ -61,10 +62,12 @@ INSERT INTO row_check SELECT 2, sum(n) FROM row_count;
 DELETE FROM row_count;
 
 COMMIT;
+SELECT '13 changes made and committed' AS result;
 
 -- UNDO
--- ScriptForm[style=row, guarded=true, oldValues=false, caution=Caution[withoutTriggers=false, keepAs=Optional.empty, lockWait=Optional.empty]]
+-- ScriptForm[style=row, guarded=true, oldValues=false, forClient=true, caution=Caution[withoutTriggers=false, keepAs=Optional.empty, lockWait=Optional.empty]]
 
+\set ON_ERROR_STOP on
 BEGIN;
 SET LOCAL standard_conforming_strings = on;
 CREATE TEMP TABLE row_count (n bigint) ON COMMIT DROP;
@@ -125,10 +128,12 @@ INSERT INTO row_check SELECT 2, sum(n) FROM row_count;
 DELETE FROM row_count;
 
 COMMIT;
+SELECT '13 changes made and committed' AS result;
 
 -- MEND
--- ScriptForm[style=merge, guarded=true, oldValues=true, caution=Caution[withoutTriggers=false, keepAs=Optional[was], lockWait=Optional[PT5S]]]
+-- ScriptForm[style=merge, guarded=true, oldValues=true, forClient=true, caution=Caution[withoutTriggers=false, keepAs=Optional[was], lockWait=Optional[PT5S]]]
 
+\set ON_ERROR_STOP on
 SET lock_timeout = '5000ms';
 CREATE TABLE IF NOT EXISTS "public"."log_tally_was" AS SELECT * FROM "public"."log" WHERE 1 = 0;
 CREATE TABLE IF NOT EXISTS "public"."station_tally_was" AS SELECT * FROM "public"."station" WHERE 1 = 0;
@@ -252,9 +257,10 @@ DELETE FROM row_count;
 DROP TABLE sharp_tally_rows_8;
 
 COMMIT;
+SELECT '13 changes made and committed' AS result;
 
 -- MEND
--- ScriptForm[style=merge, guarded=false, oldValues=true, caution=Caution[withoutTriggers=false, keepAs=Optional[was], lockWait=Optional[PT5S]]]
+-- ScriptForm[style=merge, guarded=false, oldValues=true, forClient=false, caution=Caution[withoutTriggers=false, keepAs=Optional[was], lockWait=Optional[PT5S]]]
 
 SET lock_timeout = '5000ms';
 CREATE TABLE IF NOT EXISTS "public"."log_tally_was" AS SELECT * FROM "public"."log" WHERE 1 = 0;

@@ -1,5 +1,5 @@
 -- MEND
--- ScriptForm[style=row, guarded=true, oldValues=false, caution=Caution[withoutTriggers=false, keepAs=Optional.empty, lockWait=Optional.empty]]
+-- ScriptForm[style=row, guarded=true, oldValues=false, forClient=true, caution=Caution[withoutTriggers=false, keepAs=Optional.empty, lockWait=Optional.empty]]
 
 .bail on
 CREATE TEMP TABLE row_check (expected, touched,
@@ -41,12 +41,12 @@ INSERT INTO temp.row_check SELECT 1, total_changes() - before FROM temp.row_coun
 UPDATE temp.row_count SET before = total_changes() + 1;
 
 -- reading: updates
-UPDATE "reading" SET "pressure" = 4.9E-324, "good" = 0 WHERE "id" = (-9223372036854775807 - 1) AND "pressure" = 1.0E300 AND "good" IS NULL;
+UPDATE "reading" SET "pressure" = (1.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 18014398509481984.0), "good" = 0 WHERE "id" = (-9223372036854775807 - 1) AND "pressure" = (1681218273811815.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 70368744177664.0) AND "good" IS NULL;
 INSERT INTO temp.row_check SELECT 1, total_changes() - before FROM temp.row_count;
 UPDATE temp.row_count SET before = total_changes() + 1;
 
 -- reading: inserts
-INSERT INTO "reading" ("id", "station", "level", "pressure", "taken", "on_day", "seen", "raw", "mark", "good") VALUES (7, 'B1', -1.250, 0.1, '2026-03-29 02:30:00.001', '2024-02-29', '2026-10-25 01:30:00Z', x'00ff', '00000000-0000-0001-0000-000000000002', 1);
+INSERT INTO "reading" ("id", "station", "level", "pressure", "taken", "on_day", "seen", "raw", "mark", "good") VALUES (7, 'B1', -1.25, 0.1, '2026-03-29 02:30:00.001', '2024-02-29', '2026-10-25 01:30:00Z', x'00ff', '00000000-0000-0001-0000-000000000002', 1);
 INSERT INTO temp.row_check SELECT 1, total_changes() - before FROM temp.row_count;
 UPDATE temp.row_count SET before = total_changes() + 1;
 
@@ -62,9 +62,10 @@ INSERT INTO temp.row_check SELECT 2, total_changes() - before FROM temp.row_coun
 UPDATE temp.row_count SET before = total_changes() + 1;
 
 COMMIT;
+SELECT '13 changes made and committed' AS result;
 
 -- UNDO
--- ScriptForm[style=row, guarded=true, oldValues=false, caution=Caution[withoutTriggers=false, keepAs=Optional.empty, lockWait=Optional.empty]]
+-- ScriptForm[style=row, guarded=true, oldValues=false, forClient=true, caution=Caution[withoutTriggers=false, keepAs=Optional.empty, lockWait=Optional.empty]]
 
 .bail on
 CREATE TEMP TABLE row_check (expected, touched,
@@ -105,12 +106,12 @@ INSERT INTO temp.row_check SELECT 1, total_changes() - before FROM temp.row_coun
 UPDATE temp.row_count SET before = total_changes() + 1;
 
 -- reading: deletes
-DELETE FROM "reading" WHERE "id" = 7 AND "station" = 'B1' AND "level" = -1.250 AND "pressure" = 0.1 AND "taken" = '2026-03-29 02:30:00.001' AND "on_day" = '2024-02-29' AND "seen" = '2026-10-25 01:30:00Z' AND "raw" = x'00ff' AND "mark" = '00000000-0000-0001-0000-000000000002' AND "good" = 1;
+DELETE FROM "reading" WHERE "id" = 7 AND "station" = 'B1' AND "level" = -1.25 AND "pressure" = 0.1 AND "taken" = '2026-03-29 02:30:00.001' AND "on_day" = '2024-02-29' AND "seen" = '2026-10-25 01:30:00Z' AND "raw" = x'00ff' AND "mark" = '00000000-0000-0001-0000-000000000002' AND "good" = 1;
 INSERT INTO temp.row_check SELECT 1, total_changes() - before FROM temp.row_count;
 UPDATE temp.row_count SET before = total_changes() + 1;
 
 -- reading: updates
-UPDATE "reading" SET "pressure" = 1.0E300, "good" = NULL WHERE "id" = (-9223372036854775807 - 1) AND "pressure" = 4.9E-324 AND "good" = 0;
+UPDATE "reading" SET "pressure" = (1681218273811815.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 70368744177664.0), "good" = NULL WHERE "id" = (-9223372036854775807 - 1) AND "pressure" = (1.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 18014398509481984.0) AND "good" = 0;
 INSERT INTO temp.row_check SELECT 1, total_changes() - before FROM temp.row_count;
 UPDATE temp.row_count SET before = total_changes() + 1;
 
@@ -127,15 +128,16 @@ INSERT INTO temp.row_check SELECT 2, total_changes() - before FROM temp.row_coun
 UPDATE temp.row_count SET before = total_changes() + 1;
 
 COMMIT;
+SELECT '13 changes made and committed' AS result;
 
 -- MEND
--- ScriptForm[style=merge, guarded=true, oldValues=true, caution=Caution[withoutTriggers=false, keepAs=Optional[was], lockWait=Optional[PT5S]]]
+-- ScriptForm[style=merge, guarded=true, oldValues=true, forClient=true, caution=Caution[withoutTriggers=false, keepAs=Optional[was], lockWait=Optional[PT5S]]]
 
+.bail on
 .timeout 5000
 CREATE TABLE IF NOT EXISTS "log_tally_was" AS SELECT * FROM "log" WHERE 1 = 0;
 CREATE TABLE IF NOT EXISTS "station_tally_was" AS SELECT * FROM "station" WHERE 1 = 0;
 CREATE TABLE IF NOT EXISTS "reading_tally_was" AS SELECT * FROM "reading" WHERE 1 = 0;
-.bail on
 CREATE TEMP TABLE row_check (expected, touched,
   CONSTRAINT "a row had changed since it was compared, so nothing was done" CHECK (touched = expected));
 CREATE TEMP TABLE row_count AS SELECT 0 AS before;
@@ -218,7 +220,7 @@ DROP TABLE sharp_tally_rows_4;
 -- reading: updates
 CREATE TEMPORARY TABLE sharp_tally_rows_5 AS SELECT "id" AS "id", "pressure" AS "pressure_was", "good" AS "good_was", "pressure" AS "pressure_new", "good" AS "good_new" FROM "reading" WHERE 1 = 0;
 INSERT INTO sharp_tally_rows_5 VALUES
-  ((-9223372036854775807 - 1), 1.0E300, NULL, 4.9E-324, 0);
+  ((-9223372036854775807 - 1), (1681218273811815.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 70368744177664.0), NULL, (1.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 18014398509481984.0), 0);
 UPDATE temp.row_count SET before = total_changes() + 1;
 UPDATE "reading"
 SET "pressure" = s."pressure_new", "good" = s."good_new"
@@ -231,7 +233,7 @@ DROP TABLE sharp_tally_rows_5;
 -- reading: inserts
 CREATE TEMPORARY TABLE sharp_tally_rows_6 AS SELECT "id" AS "id", "station" AS "station", "level" AS "level", "pressure" AS "pressure", "taken" AS "taken", "on_day" AS "on_day", "seen" AS "seen", "raw" AS "raw", "mark" AS "mark", "good" AS "good" FROM "reading" WHERE 1 = 0;
 INSERT INTO sharp_tally_rows_6 VALUES
-  (7, 'B1', -1.250, 0.1, '2026-03-29 02:30:00.001', '2024-02-29', '2026-10-25 01:30:00Z', x'00ff', '00000000-0000-0001-0000-000000000002', 1);
+  (7, 'B1', -1.25, 0.1, '2026-03-29 02:30:00.001', '2024-02-29', '2026-10-25 01:30:00Z', x'00ff', '00000000-0000-0001-0000-000000000002', 1);
 UPDATE temp.row_count SET before = total_changes() + 1;
 INSERT INTO "reading" ("id", "station", "level", "pressure", "taken", "on_day", "seen", "raw", "mark", "good")
 SELECT s."id", s."station", s."level", s."pressure", s."taken", s."on_day", s."seen", s."raw", s."mark", s."good" FROM sharp_tally_rows_6 s;
@@ -265,15 +267,15 @@ UPDATE temp.row_count SET before = total_changes() + 1;
 DROP TABLE sharp_tally_rows_8;
 
 COMMIT;
+SELECT '13 changes made and committed' AS result;
 
 -- MEND
--- ScriptForm[style=merge, guarded=false, oldValues=true, caution=Caution[withoutTriggers=false, keepAs=Optional[was], lockWait=Optional[PT5S]]]
+-- ScriptForm[style=merge, guarded=false, oldValues=true, forClient=false, caution=Caution[withoutTriggers=false, keepAs=Optional[was], lockWait=Optional[PT5S]]]
 
-.timeout 5000
+PRAGMA busy_timeout = 5000;
 CREATE TABLE IF NOT EXISTS "log_tally_was" AS SELECT * FROM "log" WHERE 1 = 0;
 CREATE TABLE IF NOT EXISTS "station_tally_was" AS SELECT * FROM "station" WHERE 1 = 0;
 CREATE TABLE IF NOT EXISTS "reading_tally_was" AS SELECT * FROM "reading" WHERE 1 = 0;
-.bail on
 BEGIN IMMEDIATE;
 PRAGMA defer_foreign_keys = ON;
 
@@ -339,7 +341,7 @@ DROP TABLE sharp_tally_rows_4;
 -- reading: updates
 CREATE TEMPORARY TABLE sharp_tally_rows_5 AS SELECT "id" AS "id", "pressure" AS "pressure_new", "good" AS "good_new" FROM "reading" WHERE 1 = 0;
 INSERT INTO sharp_tally_rows_5 VALUES
-  ((-9223372036854775807 - 1), 4.9E-324, 0);
+  ((-9223372036854775807 - 1), (1.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 18014398509481984.0), 0);
 UPDATE temp.row_count SET before = total_changes() + 1;
 UPDATE "reading"
 SET "pressure" = s."pressure_new", "good" = s."good_new"
@@ -350,7 +352,7 @@ DROP TABLE sharp_tally_rows_5;
 -- reading: inserts
 CREATE TEMPORARY TABLE sharp_tally_rows_6 AS SELECT "id" AS "id", "station" AS "station", "level" AS "level", "pressure" AS "pressure", "taken" AS "taken", "on_day" AS "on_day", "seen" AS "seen", "raw" AS "raw", "mark" AS "mark", "good" AS "good" FROM "reading" WHERE 1 = 0;
 INSERT INTO sharp_tally_rows_6 VALUES
-  (7, 'B1', -1.250, 0.1, '2026-03-29 02:30:00.001', '2024-02-29', '2026-10-25 01:30:00Z', x'00ff', '00000000-0000-0001-0000-000000000002', 1);
+  (7, 'B1', -1.25, 0.1, '2026-03-29 02:30:00.001', '2024-02-29', '2026-10-25 01:30:00Z', x'00ff', '00000000-0000-0001-0000-000000000002', 1);
 UPDATE temp.row_count SET before = total_changes() + 1;
 INSERT INTO "reading" ("id", "station", "level", "pressure", "taken", "on_day", "seen", "raw", "mark", "good")
 SELECT s."id", s."station", s."level", s."pressure", s."taken", s."on_day", s."seen", s."raw", s."mark", s."good" FROM sharp_tally_rows_6 s WHERE 1 = 1

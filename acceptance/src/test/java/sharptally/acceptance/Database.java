@@ -218,7 +218,7 @@ record Database(Kind kind, Path folder, String name) {
                 Statement statement = connection.createStatement()) {
             // No statement has a line end within, but where a statement of ours is folded.
             for (String sql : Files.readString(script).split(";\n")) {
-                String bare = sql.replaceAll("(?m)^--.*$", "").strip();
+                String bare = sql.replaceAll("(?m)^(--|\\\\|\\.).*$", "").strip();
                 if (!bare.isEmpty()) {
                     statement.execute(bare);
                 }

@@ -3,6 +3,7 @@ package sharptally.acceptance;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.junit.jupiter.api.Assumptions.assumeTrue;
 
+import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
 import com.icegreen.greenmail.util.GreenMail;
 import com.icegreen.greenmail.util.GreenMailUtil;
@@ -162,6 +163,77 @@ class ScheduledTest {
             assertThat(refused.err()).contains("another run of this sheet is under way (process 1 since today)");
         }
         run(0);
+    }
+
+    /** Another process compares by the same job, really; it is killed, and what then comes to its end says so. */
+    @Test
+    void runsThatFailAreTold() throws Exception {
+        List<JsonNode> posted = new CopyOnWriteArrayList<>();
+        HttpServer web = HttpServer.create(new InetSocketAddress("127.0.0.1", 0), 0);
+        web.createContext("/", exchange -> {
+            posted.add(new ObjectMapper().readTree(exchange.getRequestBody().readAllBytes()));
+            exchange.sendResponseHeaders(204, -1);
+            exchange.close();
+        });
+        web.start();
+        try {
+            String notify = "record: sqlite:record.db\nnotify:\n  - {when: failure, post: \"http://127.0.0.1:"
+                    + web.getAddress().getPort() + "/\"}\n";
+            Files.createFile(folder.resolve("record.db"));
+            sheet(notify);
+            for (String name : List.of("src", "tgt")) {
+                new Database(Kind.SQLITE, folder, name)
+                        .execute("WITH RECURSIVE n(i) AS (SELECT 2 UNION ALL SELECT i + 1 FROM n WHERE i < 4000)"
+                                + " INSERT INTO t SELECT i, 'wind' FROM n");
+            }
+            run(0);
+            assertThat(posted).isEmpty();
+            Process first = new ProcessBuilder(
+                            Tool.home().resolve("bin/sharp-tally").toString(),
+                            "compare",
+                            "--sheet",
+                            "night.yaml",
+                            "--pace",
+                            "1")
+                    .directory(folder.toFile())
+                    .redirectErrorStream(true)
+                    .redirectOutput(folder.resolve("log").toFile())
+                    .start();
+            long runs = runs();
+            while (runs() == runs && first.isAlive()) {
+                Thread.sleep(50);
+            }
+            Tool.Result second = tool.run("compare", "--sheet", "night.yaml");
+            assertThat(second.code()).as(second.all()).isEqualTo(4);
+            assertThat(second.err()).contains("another run of this sheet is under way (process " + first.pid());
+            Tool.Result third = tool.run("compare", "--sheet", "night.yaml");
+            assertThat(third.code()).as(third.all()).isEqualTo(4);
+            assertThat(posted).hasSize(2);
+            assertThat(posted.get(1).get("state").asText()).isEqualTo("failed");
+            assertThat(posted.get(1).get("exit-code").asInt()).isEqualTo(4);
+            first.destroyForcibly().waitFor();
+            run(0);
+            assertThat(posted).hasSize(3);
+            assertThat(posted.get(2).get("failure").asText()).contains("never came to its end");
+            assertThat(tool.run("report", "--out", "reports").code()).isZero();
+            Files.move(folder.resolve("src.db"), folder.resolve("gone.db"));
+            assertThat(tool.run("compare", "--sheet", "night.yaml").code()).isEqualTo(3);
+            assertThat(posted.get(3).get("failure").asText()).contains("no such file: sqlite:src.db");
+            // The last run there is says nothing of tonight.
+            Tool.Result report = tool.run("report", "--out", "reports");
+            assertThat(report.code()).as(report.all()).isEqualTo(4);
+            Files.writeString(
+                    folder.resolve("night.yaml"),
+                    Files.readString(folder.resolve("night.yaml")) + "workers: \"${NOT_SET_ANYWHERE}\"\n");
+            assertThat(tool.run("compare", "--sheet", "night.yaml").code()).isEqualTo(2);
+            assertThat(posted.get(4).get("failure").asText()).contains("NOT_SET_ANYWHERE is not set");
+            assertThat(new Database(Kind.SQLITE, folder, "record")
+                            .values("SELECT state || ' ' || exit_code FROM tally_run ORDER BY rowid"))
+                    .containsExactly(
+                            "complete 0", "failed 4", "failed 4", "failed 5", "complete 0", "failed 3", "failed 2");
+        } finally {
+            web.stop(0);
+        }
     }
 
     @Test

@@ -145,8 +145,9 @@ final class ApplyCommand implements Callable<Integer> {
                         "", Figures.count(rows, "change") + " made and taken back: a dry run, so nothing was changed"));
                 return 1;
             }
-            screen.print(List.of(
-                    "", Figures.count(rows, "change") + " made and committed; looking at these rows again", ""));
+            screen.print(List.of("", Figures.count(rows, "change") + " made and committed"));
+            job.undo().ifPresent(undo -> screen.print(List.of("undo    " + undo)));
+            screen.print(List.of("looking at these rows again", ""));
         } catch (ToolException e) {
             if (!job.isOutcomeOpen()) {
                 throw e;

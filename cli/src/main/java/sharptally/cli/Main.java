@@ -1,5 +1,7 @@
 package sharptally.cli;
 
+import java.nio.file.Files;
+import java.nio.file.Path;
 import picocli.CommandLine;
 import picocli.CommandLine.ParameterException;
 import picocli.CommandLine.UnmatchedArgumentException;
@@ -26,6 +28,12 @@ public final class Main {
     }
 
     private static int work(Screen screen, String... args) {
+        Path temporary = Path.of(System.getProperty("java.io.tmpdir"));
+        if (!Files.isDirectory(temporary) || !Files.isWritable(temporary)) {
+            screen.say("sharp-tally: the temporary folder can't be written: " + temporary
+                    + "; choose another one with JAVA_OPTS=-Djava.io.tmpdir=…");
+            return ErrorKind.START.exitCode();
+        }
         try (Pager pager = Pager.of(screen, System.getenv(), args)) {
             return commandLine(pager.screen(), args).execute(args);
         } catch (ToolException e) {

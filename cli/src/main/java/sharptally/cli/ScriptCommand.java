@@ -27,6 +27,17 @@ import sharptally.report.text.Style.Meaning;
         },
         footer = {"", "Example: sharp-tally script --out mend.sql"})
 final class ScriptCommand implements Callable<Integer> {
+    /** Whose words a script may hold. */
+    enum Client {
+        OWN,
+        NONE;
+
+        @Override
+        public String toString() {
+            return name().toLowerCase(java.util.Locale.ROOT);
+        }
+    }
+
     private final Screen screen;
 
     @Mixin
@@ -60,6 +71,17 @@ final class ScriptCommand implements Callable<Integer> {
     @Option(names = "--old-values", description = "Comments that tell what updated rows held.")
     boolean oldValues;
 
+    @Option(
+            names = "--client",
+            paramLabel = "CLIENT",
+            defaultValue = "own",
+            description = {
+                "own, none: whose words it may hold. Default: own.",
+                "own: the engine's own client, which then stops at the first error and says what was done; none: plain SQL"
+                        + " for a driver, which must stop at the first error by itself."
+            })
+    Client client = Client.OWN;
+
     @Mixin
     CautionChoice caution = new CautionChoice();
 
@@ -85,7 +107,8 @@ final class ScriptCommand implements Callable<Integer> {
                         mend.of(run),
                         script,
                         style,
-                        new ScriptForm(ScriptForm.Style.ROW, !noGuards, oldValues, caution.choice()))
+                        new ScriptForm(
+                                ScriptForm.Style.ROW, !noGuards, oldValues, client == Client.OWN, caution.choice()))
                 .write();
         var style = screen.style();
         screen.print(ChangeText.lines(written.counts(), style));

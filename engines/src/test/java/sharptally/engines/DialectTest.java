@@ -145,7 +145,7 @@ class DialectTest {
         }
         Caution caution = new Caution(false, Optional.of("was"), Optional.of(Duration.ofSeconds(5)));
         for (boolean guarded : new boolean[] {true, false}) {
-            ScriptForm form = new ScriptForm(ScriptForm.Style.MERGE, guarded, true, caution);
+            ScriptForm form = new ScriptForm(ScriptForm.Style.MERGE, guarded, true, guarded, caution);
             written.add(script(engine, matches, Direction.MEND, form));
         }
         Path expected = EXPECTED.resolve(engine.name() + ".sql");

@@ -1,5 +1,9 @@
 package sharptally.cli.job;
 
+import java.io.IOException;
+import java.io.UncheckedIOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -62,6 +66,7 @@ public final class ApplyJob {
     private Optional<Outlook.Found> found = Optional.empty();
     private long committed;
     private boolean open;
+    private Optional<Path> undo = Optional.empty();
 
     /**
      * @param target the place that is changed
@@ -111,6 +116,11 @@ public final class ApplyJob {
         return open;
     }
 
+    /** The script that takes the changes back, on the disk before any of them was committed; empty for a dry run. */
+    public Optional<Path> undo() {
+        return undo;
+    }
+
     /**
      * Makes all changes and commits them.
      *
@@ -121,15 +131,32 @@ public final class ApplyJob {
     public long apply(Watch watch) {
         checkShapes();
         String outcome = "failed";
+        if (!manner.dryRun()) {
+            undo = Optional.of(ScriptJob.undoOfApply(mending, target, counts(), manner.caution()));
+        }
         try {
             long rows = attempts(watch);
             outcome = manner.dryRun() ? "taken back, as it was a dry run" : "committed";
             return rows;
         } catch (ToolException e) {
             outcome = open ? "not known: the connection broke during the commit" : e.what();
+            if (!open && committed == 0) {
+                forgetUndo();
+            }
             throw e;
         } finally {
             record(outcome);
+        }
+    }
+
+    private void forgetUndo() {
+        try {
+            for (Path file : undo.stream().toList()) {
+                Files.deleteIfExists(file);
+            }
+            undo = Optional.empty();
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
         }
     }
 
@@ -139,6 +166,10 @@ public final class ApplyJob {
         details.put("tables", counts().tables());
         details.put("outcome", outcome);
         details.put("committed", committed);
+        undo.ifPresent(file -> {
+            details.put("undo", file.toAbsolutePath().toString());
+            details.put("undo-sha256", AuditLog.sha256(file));
+        });
         new AuditLog(mending.run()).add(manner.dryRun() ? "apply --dry-run" : "apply", details);
     }
 

@@ -3,9 +3,11 @@ package sharptally.cli.job;
 import java.io.BufferedWriter;
 import java.io.IOException;
 import java.io.UncheckedIOException;
+import java.nio.channels.FileChannel;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardCopyOption;
+import java.nio.file.StandardOpenOption;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -13,6 +15,8 @@ import java.util.Map;
 import java.util.Optional;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
+import sharptally.core.place.Address;
+import sharptally.core.place.PlaceAccess;
 import sharptally.core.place.Side;
 import sharptally.core.script.Caution;
 import sharptally.core.script.ChangeCounts;
@@ -28,7 +32,12 @@ import sharptally.formats.run.RunSummary;
 import sharptally.report.text.ChangeText;
 
 /** Writes the script of a run, and the undo script beside it. */
-public record ScriptJob(Mending mending, Path script, Optional<Style> style, ScriptForm asked) {
+public record ScriptJob(
+        Mending mending, Path script, Optional<Style> style, ScriptForm asked, String place, Address address) {
+    public ScriptJob(Mending mending, Path script, Optional<Style> style, ScriptForm asked) {
+        this(mending, script, style, asked, mending.place(), mending.address());
+    }
+
     /** Up to so many changes are written one by one, unless something else is asked for. */
     private static final long MAX_BY_ROW = 500;
 
@@ -56,14 +65,32 @@ public record ScriptJob(Mending mending, Path script, Optional<Style> style, Scr
                 style.orElse(counts.all() > MAX_BY_ROW ? Style.BATCH : Style.ROW),
                 asked.guarded(),
                 asked.oldValues(),
+                asked.forClient(),
                 asked.caution());
         Caution undoCaution = form.caution().withoutKeeping();
-        write(form, mend, counts, header(found.warnings(), counts, script, undo, Direction.MEND), script);
         write(
-                new ScriptForm(form.style(), form.guarded(), form.oldValues(), undoCaution),
+                form,
+                mend,
+                counts,
+                header(
+                        found.warnings(),
+                        counts,
+                        Optional.of("take it back  " + howToRun(undo)),
+                        "",
+                        script,
+                        Direction.MEND),
+                script);
+        write(
+                new ScriptForm(form.style(), form.guarded(), form.oldValues(), form.forClient(), undoCaution),
                 back,
                 counts,
-                header(List.of(), counts.reversed(), undo, script, Direction.UNDO),
+                header(
+                        List.of(),
+                        counts.reversed(),
+                        Optional.of("do it again   " + howToRun(script)),
+                        script.getFileName().toString(),
+                        undo,
+                        Direction.UNDO),
                 undo);
         Map<String, Object> details = new LinkedHashMap<>();
         details.put("changes", mending.place());
@@ -76,6 +103,30 @@ public record ScriptJob(Mending mending, Path script, Optional<Style> style, Scr
         return new Written(counts, found.warnings(), mending.leftOut(), script, undo, howToRun(script));
     }
 
+    /**
+     * Writes, in the run's folder, what takes changes back that are made from here.
+     *
+     * @param target the place that is changed, which may be another one than was compared
+     */
+    static Path undoOfApply(Mending mending, PlaceAccess target, ChangeCounts counts, Caution caution) {
+        Path folder = mending.run().folder();
+        Path undo = folder.resolve("undo-apply.sql");
+        for (int n = 2; Files.exists(undo); n++) {
+            undo = folder.resolve("undo-apply." + n + ".sql");
+        }
+        ScriptForm form = new ScriptForm(
+                counts.all() > MAX_BY_ROW ? Style.BATCH : Style.ROW, true, false, true, caution.withoutKeeping());
+        ScriptJob job = new ScriptJob(
+                mending, undo, Optional.empty(), form, target.label().toString(), target.address());
+        job.write(
+                form,
+                mending.plan(Direction.UNDO),
+                counts,
+                job.header(List.of(), counts.reversed(), Optional.empty(), "apply", undo, Direction.UNDO),
+                undo);
+        return undo;
+    }
+
     private Path undoFile() {
         String name = script.getFileName().toString();
         String undo = name.equals("script.sql") ? "undo.sql" : name.replaceAll("(\\.sql)?$", "") + ".undo.sql";
@@ -85,22 +136,27 @@ public record ScriptJob(Mending mending, Path script, Optional<Style> style, Scr
     private String howToRun(Path file) {
         return mending.engine()
                 .dialect()
-                .howToRun(mending.address().location())
+                .howToRun(address.location())
                 .replace("FILE", ShellText.quoted(file.toString()));
     }
 
     private List<String> header(
-            List<String> warnings, ChangeCounts counts, Path file, Path other, Direction direction) {
+            List<String> warnings,
+            ChangeCounts counts,
+            Optional<String> back,
+            String done,
+            Path file,
+            Direction direction) {
         RunSummary summary = mending.run().summary();
         boolean ofTarget = mending.toward() == Side.TARGET;
         List<String> lines = new ArrayList<>();
         lines.add(
                 direction == Direction.MEND
                         ? ofTarget ? "Makes the target like the source." : "Makes the source like the target."
-                        : "Takes back what " + other.getFileName() + " did.");
+                        : "Takes back what " + done + " did.");
         lines.add("");
-        lines.add("source  " + summary.source() + (ofTarget ? "" : "   (this one is changed)"));
-        lines.add("target  " + summary.target());
+        lines.add("source  " + (ofTarget ? summary.source() : place + "   (this one is changed)"));
+        lines.add("target  " + (ofTarget ? place : summary.target()));
         lines.add("run     " + summary.run() + ", written by sharp-tally " + summary.tool());
         lines.add("");
         if (counts.tables().isEmpty()) {
@@ -122,8 +178,7 @@ public record ScriptJob(Mending mending, Path script, Optional<Style> style, Scr
         }
         lines.add("");
         lines.add("run it        " + howToRun(file));
-        lines.add(
-                direction == Direction.MEND ? "take it back  " + howToRun(other) : "do it again   " + howToRun(other));
+        back.ifPresent(lines::add);
         return lines;
     }
 
@@ -137,6 +192,9 @@ public record ScriptJob(Mending mending, Path script, Optional<Style> style, Scr
                 } else {
                     writer.write(plan, header);
                 }
+            }
+            try (FileChannel written = FileChannel.open(draft, StandardOpenOption.WRITE)) {
+                written.force(true);
             }
             Files.move(draft, file, StandardCopyOption.REPLACE_EXISTING);
         } catch (IOException | UncheckedIOException e) {

@@ -16,6 +16,8 @@ public enum ErrorKind {
     REFUSED(4),
     /** The work ended before everything was compared, so nothing was proved. */
     INCOMPLETE(5),
+    /** What the program itself needs from its machine is not there, so that nothing was begun. */
+    START(69),
     /** A broken invariant of the program itself. */
     BUG(70);
 

@@ -5,6 +5,8 @@ import java.util.List;
 import java.util.Optional;
 import java.util.stream.IntStream;
 import java.util.stream.Stream;
+import sharptally.core.fault.ErrorKind;
+import sharptally.core.fault.ToolException;
 import sharptally.core.finding.Difference;
 import sharptally.core.finding.Finding;
 import sharptally.core.match.ColumnPair;
@@ -135,6 +137,13 @@ final class ChangeMaker {
             return translated(columns, rules, read);
         }
         Value value = read;
+        if (value instanceof Value.BrokenText && !dialect.holdsAnyValue()) {
+            throw new ToolException(
+                    ErrorKind.REFUSED,
+                    "a text of the source is not valid UTF-8, and this target can't hold it as it is",
+                    match.name() + "." + columns.source().name(),
+                    "mend it in the source, or leave out the rows or the column");
+        }
         var from = columns.source().type().orElseThrow();
         var to = columns.target().type().orElseThrow();
         if (dialect.holdsAnyValue() && !from.padded()) {

@@ -7,12 +7,14 @@ import java.util.Locale;
  *
  * @param guarded whether it stops where a row had moved on
  * @param oldValues whether a comment before each update of one row tells what its columns held
+ * @param forClient whether it may hold words of the engine's own client, which make that stop at the first error; without
+ *     them it is plain SQL, for those who run it through a driver
  * @param caution what is done around the changes
  */
-public record ScriptForm(Style style, boolean guarded, boolean oldValues, Caution caution) {
+public record ScriptForm(Style style, boolean guarded, boolean oldValues, boolean forClient, Caution caution) {
     /** A plain guarded script. */
     public static ScriptForm of(Style style) {
-        return new ScriptForm(style, true, false, Caution.NONE);
+        return new ScriptForm(style, true, false, true, Caution.NONE);
     }
 
     /** How many rows a statement changes. */

@@ -46,7 +46,16 @@ public final class ScriptWriter {
         write(header);
         line("");
         Caution caution = form.caution();
-        caution.lockWait().ifPresent(time -> dialect.scriptLockWait(time).forEach(this::line));
+        if (form.forClient()) {
+            dialect.stopAtErrors().forEach(this::line);
+        }
+        caution.lockWait()
+                .ifPresent(time -> (form.forClient()
+                                ? dialect.scriptLockWait(time)
+                                : dialect.lockWait(time).stream()
+                                        .map(s -> s + ";")
+                                        .toList())
+                        .forEach(this::line));
         caution.beforeTransaction(dialect, plan).forEach(this::statement);
         (form.guarded() ? dialect.beginScript() : dialect.beginPlain()).forEach(this::line);
         caution.atStart(dialect, plan).forEach(this::statement);
@@ -68,6 +77,10 @@ public final class ScriptWriter {
         dialect.endScript().forEach(this::line);
         if (afterwards) {
             numbersGoOn(numbers);
+        }
+        if (form.forClient()) {
+            dialect.saysDone(stages.changes + (stages.changes == 1 ? " change" : " changes") + " made and committed")
+                    .forEach(this::line);
         }
     }
 
@@ -99,6 +112,7 @@ public final class ScriptWriter {
     /** Writes statements as changes come. */
     private final class Stages implements ChangeSink, Grouping.Out {
         private final Map<TableMatch, Set<ColumnShape>> numbered = new LinkedHashMap<>();
+        private long changes;
         private final Grouping grouping = switch (form.style()) {
             case ROW -> new Grouping.Rows(this);
             case BATCH -> new Grouping.Batches(sql, this);
@@ -123,6 +137,7 @@ public final class ScriptWriter {
                     numbered.putIfAbsent(match, columns);
                 }
             }
+            changes++;
             grouping.add(match, change);
         }
 

@@ -42,6 +42,16 @@ public interface SqlDialect {
     /** A deletion of one of the rows, all alike, that the condition finds. */
     SqlText deleteOne(TableShape table, SqlText condition);
 
+    /** Words of the engine's own client that make it stop at the first error; none where it does so anyway. */
+    default List<String> stopAtErrors() {
+        return List.of();
+    }
+
+    /** Lines at the end of a script by which the engine's own client says what was done. */
+    default List<String> saysDone(String what) {
+        return List.of("SELECT '" + what + "' AS result;");
+    }
+
     /** Lines that begin the script's transaction and set up its row counting. */
     List<String> beginScript();
 

@@ -97,6 +97,12 @@ final class StandardDialect implements SqlDialect {
                 .build();
     }
 
+    /** Not every engine selects without a table, and none of a client of its own is known. */
+    @Override
+    public List<String> saysDone(String what) {
+        return List.of();
+    }
+
     @Override
     public List<String> beginScript() {
         return List.of("-- Run this with auto-commit off.");

@@ -16,6 +16,7 @@ import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
 import sharptally.core.place.PlaceAccess;
 import sharptally.engines.jdbc.Connector;
+import sharptally.engines.jdbc.NativeLibrary;
 
 /** Opens database files; never makes one. Nothing in them reaches other files or the network. */
 final class DuckConnector implements Connector {
@@ -31,6 +32,7 @@ final class DuckConnector implements Connector {
             throw new ToolException(
                     ErrorKind.CONNECT, "no such file", place.label().toString(), "check the path");
         }
+        NativeLibrary.load("DuckDB", () -> Class.forName("org.duckdb.DuckDBNative"));
         Properties properties = new Properties();
         properties.putAll(place.properties());
         properties.setProperty("duckdb.read_only", Boolean.toString(access == Access.READ_ONLY));

@@ -126,6 +126,11 @@ final class DuckDialect implements SqlDialect {
     }
 
     @Override
+    public List<String> stopAtErrors() {
+        return List.of(".bail on");
+    }
+
+    @Override
     public List<String> beginScript() {
         return List.of("SET TimeZone = 'UTC';", "BEGIN TRANSACTION;");
     }
@@ -161,7 +166,7 @@ final class DuckDialect implements SqlDialect {
 
     @Override
     public String howToRun(String location) {
-        return "duckdb -bail " + ShellText.inQuotes(location) + " < FILE";
+        return "duckdb " + ShellText.inQuotes(location) + " < FILE";
     }
 
     @Override

@@ -138,6 +138,11 @@ final class PgDialect implements SqlDialect {
     }
 
     @Override
+    public List<String> stopAtErrors() {
+        return List.of("\\set ON_ERROR_STOP on");
+    }
+
+    @Override
     public List<String> beginScript() {
         return List.of(
                 "BEGIN;",
@@ -172,7 +177,7 @@ final class PgDialect implements SqlDialect {
     public String howToRun(String location) {
         ServerAddress server = ServerAddress.of(Address.parse("postgresql:" + location));
         String user = server.user().map(u -> u + "@").orElse("");
-        return "psql -q -v ON_ERROR_STOP=1 -d "
+        return "psql -q -d "
                 + ShellText.inQuotes("postgresql://" + user + server.hostAndPort() + "/" + server.database())
                 + " -f FILE";
     }

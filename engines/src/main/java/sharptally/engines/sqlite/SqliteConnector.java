@@ -11,11 +11,13 @@ import java.util.Arrays;
 import java.util.Optional;
 import org.sqlite.Function;
 import org.sqlite.SQLiteConfig;
+import org.sqlite.SQLiteJDBCLoader;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
 import sharptally.core.place.Address;
 import sharptally.core.place.PlaceAccess;
 import sharptally.engines.jdbc.Connector;
+import sharptally.engines.jdbc.NativeLibrary;
 
 /** Opens database files; never makes one. */
 final class SqliteConnector implements Connector {
@@ -32,6 +34,7 @@ final class SqliteConnector implements Connector {
         Address address = place.address();
         Path file = Path.of(address.location()).toAbsolutePath();
         check(file, address);
+        NativeLibrary.load("SQLite", SQLiteJDBCLoader::initialize);
         SQLiteConfig config = new SQLiteConfig();
         config.setReadOnly(access == Access.READ_ONLY);
         config.setBusyTimeout(BUSY_TIMEOUT_MILLIS);

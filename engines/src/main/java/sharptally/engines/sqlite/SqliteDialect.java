@@ -113,9 +113,13 @@ final class SqliteDialect implements SqlDialect {
     }
 
     @Override
+    public List<String> stopAtErrors() {
+        return List.of(".bail on");
+    }
+
+    @Override
     public List<String> beginScript() {
         return List.of(
-                ".bail on",
                 "CREATE TEMP TABLE row_check (expected, touched,",
                 "  CONSTRAINT \"" + STOPPED + "\" CHECK (touched = expected));",
                 "CREATE TEMP TABLE row_count AS SELECT 0 AS before;",
@@ -125,7 +129,7 @@ final class SqliteDialect implements SqlDialect {
 
     @Override
     public List<String> beginPlain() {
-        return List.of(".bail on", "BEGIN IMMEDIATE;");
+        return List.of("BEGIN IMMEDIATE;");
     }
 
     @Override

@@ -186,7 +186,11 @@ public final class SheetFile {
                         t -> t.matches("true|false") ? Optional.of(Boolean.valueOf(t)) : Optional.empty(),
                         "true or false")
                 .orElse(allowEmpty);
-        map.each("notify", node -> NoticeReader.read(context, node).ifPresent(notices::add));
+        map.each("notify", node -> {
+            int before = problems.size();
+            Optional<Notice> notice = NoticeReader.read(context, node);
+            notice.filter(n -> problems.size() == before).ifPresent(notices::add);
+        });
         map.texts("leave-out-tables").forEach(t -> leaveOutTables.add(new Glob(t)));
         matches.readDefaults(map);
         map.each("matches", node -> matches.readMatch(context, node));
