@@ -1,5 +1,5 @@
 -- MEND
--- ScriptForm[style=row, guarded=true, oldValues=false, forClient=true, caution=Caution[withoutTriggers=false, keepAs=Optional.empty, lockWait=Optional.empty]]
+-- ScriptForm[style=row, guarded=true, oldValues=false, forClient=true, caution=Caution[withoutTriggers=false, allowCascade=false, allowPartial=false, keepAs=Optional.empty, lockWait=Optional.empty]]
 
 .bail on
 SET TimeZone = 'UTC';
@@ -51,7 +51,7 @@ COMMIT;
 SELECT '13 changes made and committed' AS result;
 
 -- UNDO
--- ScriptForm[style=row, guarded=true, oldValues=false, forClient=true, caution=Caution[withoutTriggers=false, keepAs=Optional.empty, lockWait=Optional.empty]]
+-- ScriptForm[style=row, guarded=true, oldValues=false, forClient=true, caution=Caution[withoutTriggers=false, allowCascade=false, allowPartial=false, keepAs=Optional.empty, lockWait=Optional.empty]]
 
 .bail on
 SET TimeZone = 'UTC';
@@ -105,7 +105,7 @@ COMMIT;
 SELECT '13 changes made and committed' AS result;
 
 -- MEND
--- ScriptForm[style=merge, guarded=true, oldValues=true, forClient=true, caution=Caution[withoutTriggers=false, keepAs=Optional[was], lockWait=Optional[PT5S]]]
+-- ScriptForm[style=merge, guarded=true, oldValues=true, forClient=true, caution=Caution[withoutTriggers=false, allowCascade=false, allowPartial=false, keepAs=Optional[was], lockWait=Optional[PT5S]]]
 
 .bail on
 CREATE TABLE IF NOT EXISTS "log_tally_was" AS SELECT * FROM "log" WHERE 1 = 0;
@@ -213,7 +213,7 @@ COMMIT;
 SELECT '13 changes made and committed' AS result;
 
 -- MEND
--- ScriptForm[style=merge, guarded=false, oldValues=true, forClient=false, caution=Caution[withoutTriggers=false, keepAs=Optional[was], lockWait=Optional[PT5S]]]
+-- ScriptForm[style=merge, guarded=false, oldValues=true, forClient=false, caution=Caution[withoutTriggers=false, allowCascade=false, allowPartial=false, keepAs=Optional[was], lockWait=Optional[PT5S]]]
 
 CREATE TABLE IF NOT EXISTS "log_tally_was" AS SELECT * FROM "log" WHERE 1 = 0;
 CREATE TABLE IF NOT EXISTS "station_tally_was" AS SELECT * FROM "station" WHERE 1 = 0;

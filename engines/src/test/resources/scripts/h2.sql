@@ -1,5 +1,5 @@
 -- MEND
--- ScriptForm[style=row, guarded=true, oldValues=false, forClient=true, caution=Caution[withoutTriggers=false, keepAs=Optional.empty, lockWait=Optional.empty]]
+-- ScriptForm[style=row, guarded=true, oldValues=false, forClient=true, caution=Caution[withoutTriggers=false, allowCascade=false, allowPartial=false, keepAs=Optional.empty, lockWait=Optional.empty]]
 
 SET AUTOCOMMIT FALSE;
 -- @n counts the rows that are touched
@@ -61,7 +61,7 @@ COMMIT;
 SELECT '13 changes made and committed' AS result;
 
 -- UNDO
--- ScriptForm[style=row, guarded=true, oldValues=false, forClient=true, caution=Caution[withoutTriggers=false, keepAs=Optional.empty, lockWait=Optional.empty]]
+-- ScriptForm[style=row, guarded=true, oldValues=false, forClient=true, caution=Caution[withoutTriggers=false, allowCascade=false, allowPartial=false, keepAs=Optional.empty, lockWait=Optional.empty]]
 
 SET AUTOCOMMIT FALSE;
 -- @n counts the rows that are touched
@@ -123,7 +123,7 @@ COMMIT;
 SELECT '13 changes made and committed' AS result;
 
 -- MEND
--- ScriptForm[style=merge, guarded=true, oldValues=true, forClient=true, caution=Caution[withoutTriggers=false, keepAs=Optional[was], lockWait=Optional[PT5S]]]
+-- ScriptForm[style=merge, guarded=true, oldValues=true, forClient=true, caution=Caution[withoutTriggers=false, allowCascade=false, allowPartial=false, keepAs=Optional[was], lockWait=Optional[PT5S]]]
 
 SET LOCK_TIMEOUT 5000;
 CREATE TABLE IF NOT EXISTS "log_tally_was" AS SELECT * FROM "log" WHERE 1 = 0;
@@ -241,7 +241,7 @@ COMMIT;
 SELECT '13 changes made and committed' AS result;
 
 -- MEND
--- ScriptForm[style=merge, guarded=false, oldValues=true, forClient=false, caution=Caution[withoutTriggers=false, keepAs=Optional[was], lockWait=Optional[PT5S]]]
+-- ScriptForm[style=merge, guarded=false, oldValues=true, forClient=false, caution=Caution[withoutTriggers=false, allowCascade=false, allowPartial=false, keepAs=Optional[was], lockWait=Optional[PT5S]]]
 
 SET LOCK_TIMEOUT 5000;
 CREATE TABLE IF NOT EXISTS "log_tally_was" AS SELECT * FROM "log" WHERE 1 = 0;

@@ -22,6 +22,23 @@ final class CautionChoice {
     boolean noTriggers;
 
     @Option(
+            names = "--allow-cascade",
+            description = {
+                "Delete rows also where others go with them.",
+                "Rows of other tables that refer to them by ON DELETE CASCADE or SET NULL are then deleted or changed by the"
+                        + " database, and no undo brings them back. Without this, such a deletion stops everything."
+            })
+    boolean allowCascade;
+
+    @Option(
+            names = "--allow-partial",
+            description = {
+                "Change tables that have no transactions.",
+                "Such as those of MyISAM: what was done before a failure stays done."
+            })
+    boolean allowPartial;
+
+    @Option(
             names = "--lock-wait",
             paramLabel = "TIME",
             defaultValue = "30s",
@@ -33,6 +50,8 @@ final class CautionChoice {
         return new Words()
                 .option("--backup", backup)
                 .flag("--no-triggers", noTriggers)
+                .flag("--allow-cascade", allowCascade)
+                .flag("--allow-partial", allowPartial)
                 .option("--lock-wait", Optional.of(lockWait).filter(wait -> !wait.equals("30s")))
                 .list();
     }
@@ -45,6 +64,7 @@ final class CautionChoice {
                     "--backup",
                     "write letters, digits and _, such as before_mending");
         });
-        return new Caution(noTriggers, backup, Optional.of(Durations.parse("--lock-wait", lockWait)));
+        return new Caution(
+                noTriggers, allowCascade, allowPartial, backup, Optional.of(Durations.parse("--lock-wait", lockWait)));
     }
 }

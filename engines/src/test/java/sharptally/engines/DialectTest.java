@@ -143,7 +143,7 @@ class DialectTest {
         for (Direction direction : Direction.values()) {
             written.add(script(engine, matches, direction, ScriptForm.of(ScriptForm.Style.ROW)));
         }
-        Caution caution = new Caution(false, Optional.of("was"), Optional.of(Duration.ofSeconds(5)));
+        Caution caution = new Caution(false, false, false, Optional.of("was"), Optional.of(Duration.ofSeconds(5)));
         for (boolean guarded : new boolean[] {true, false}) {
             ScriptForm form = new ScriptForm(ScriptForm.Style.MERGE, guarded, true, guarded, caution);
             written.add(script(engine, matches, Direction.MEND, form));

@@ -165,15 +165,8 @@ class SheetFileTest {
                 column("d", Kind.TEXT),
                 column("e", Kind.TEXT),
                 column("f", Kind.TEXT));
-        TableShape table = new TableShape(
-                TableName.of("sta tion"),
-                false,
-                columns,
-                List.of(),
-                List.of(),
-                false,
-                Optional.empty(),
-                Optional.of("id > 0 ${"));
+        TableShape table = new TableShape(TableName.of("sta tion"), false, columns, List.of(), List.of(), false)
+                .filtered("id > 0 ${");
         MatchWish wish = read(WHOLE).matches().get(1).wish();
         TableMatch match = MatchPlanner.plan(
                 table.with(columns.get(1).computedBy("a", "a / 2")),

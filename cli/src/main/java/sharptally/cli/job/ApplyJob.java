@@ -197,7 +197,8 @@ public final class ApplyJob {
     private final class Attempt implements ChangeSink {
         private final ChangeSession session;
         private final Watch watch;
-        private final ChangeSql sql = new ChangeSql(engine.dialect(), true);
+        private final ChangeSql sql =
+                new ChangeSql(engine.dialect(), true, manner.caution().allowCascade());
         private final List<Change> waiting = new ArrayList<>();
         private long toSkip;
         private long done;

@@ -15,15 +15,36 @@ import sharptally.core.sql.SqlDialect;
  *
  * @param withoutTriggers whether triggers are kept from running
  * @param keepAs the end of the names of tables in which touched rows are kept as they were; empty where they are not
+ * @param allowCascade whether rows are deleted also where the database then deletes or changes rows of other tables, which
+ *     no undo brings back
+ * @param allowPartial whether tables are changed that are not transactional, in which what was done before a failure stays
  * @param lockWait how long to wait for a lock; empty for as long as the session does anyway
  */
-public record Caution(boolean withoutTriggers, Optional<String> keepAs, Optional<Duration> lockWait) {
-    public static final Caution NONE = new Caution(false, Optional.empty(), Optional.empty());
+public record Caution(
+        boolean withoutTriggers,
+        boolean allowCascade,
+        boolean allowPartial,
+        Optional<String> keepAs,
+        Optional<Duration> lockWait) {
+    public static final Caution NONE = new Caution(false, false, false, Optional.empty(), Optional.empty());
 
     /**
-     * @throws ToolException when the target has triggers that its engine can't keep from running
+     * @throws ToolException when a table is not transactional, has triggers that its engine can't keep from running, or a
+     *     name that is too long for that of a table of kept rows
      */
     public void check(SqlDialect dialect, List<TableMatch> matches) {
+        matches.stream()
+                .map(TableMatch::target)
+                .filter(t -> !allowPartial && !t.sideEffects().transactional())
+                .findFirst()
+                .ifPresent(t -> {
+                    throw new ToolException(
+                            ErrorKind.REFUSED,
+                            "this table is of an engine without transactions: what is done before a failure would stay",
+                            t.name().toString(),
+                            "give --allow-partial if that may be");
+                });
+        kept(dialect).ifPresent(kept -> matches.forEach(match -> kept.check(match.target())));
         if (!withoutTriggers) {
             return;
         }
@@ -42,7 +63,7 @@ public record Caution(boolean withoutTriggers, Optional<String> keepAs, Optional
 
     /** The same, but that no rows are kept. */
     public Caution withoutKeeping() {
-        return new Caution(withoutTriggers, Optional.empty(), lockWait);
+        return new Caution(withoutTriggers, allowCascade, allowPartial, Optional.empty(), lockWait);
     }
 
     /** Statements, without end marks, before the transaction: kept rows outlive nothing that is taken back. */

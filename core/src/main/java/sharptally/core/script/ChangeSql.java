@@ -2,6 +2,7 @@ package sharptally.core.script;
 
 import java.util.List;
 import java.util.Optional;
+import java.util.function.UnaryOperator;
 import java.util.stream.Collectors;
 import java.util.stream.IntStream;
 import java.util.stream.Stream;
@@ -17,8 +18,10 @@ import sharptally.core.types.Value;
  * Writes changes as statements of one engine. Immutable.
  *
  * @param guarded whether statements touch a row only while it holds what it held when it was compared
+ * @param reactsFreely whether a row is deleted also while rows of other tables refer to it that the database would then
+ *     delete or change by itself
  */
-public record ChangeSql(SqlDialect dialect, boolean guarded) {
+public record ChangeSql(SqlDialect dialect, boolean guarded, boolean reactsFreely) {
     /** One statement, without an end mark, that touches exactly one row. */
     public SqlText statement(TableShape table, Change change) {
         if (change instanceof Change.Insert insert) {
@@ -34,14 +37,43 @@ public record ChangeSql(SqlDialect dialect, boolean guarded) {
     }
 
     /** What must be so before the statement; empty where the database itself sees to it. */
-    public Optional<Precondition> precondition(Change change) {
+    public Optional<Precondition> precondition(TableShape table, Change change) {
         if (change instanceof Change.Insert insert) {
             return insert.key().isEmpty() ? Optional.empty() : Optional.of(condition(false, insert.key()));
         }
         if (change instanceof Change.Update update) {
             return Optional.of(condition(true, held(update)));
         }
-        return Optional.of(condition(true, held((Change.Delete) change)));
+        return Optional.of(new Precondition(true, held(held((Change.Delete) change)) + alone(table), 1));
+    }
+
+    /** That no rows refer to one that is deleted which the database would delete or change with it; behind a condition. */
+    String alone(TableShape table) {
+        return !guarded || reactsFreely
+                ? ""
+                : table.sideEffects().reactions().stream()
+                        .filter(r -> !r.table().equals(table.name()))
+                        .map(r -> " AND NOT EXISTS (SELECT 1 FROM " + dialect.quote(r.table()) + " WHERE "
+                                + IntStream.range(0, r.columns().size())
+                                        .mapToObj(i -> dialect.quote(r.table()) + "."
+                                                + dialect.quote(r.columns().get(i)) + " = "
+                                                + dialect.quote(table.name()) + "."
+                                                + dialect.quote(r.referred().get(i)))
+                                        .collect(Collectors.joining(" AND "))
+                                + ")")
+                        .collect(Collectors.joining());
+    }
+
+    /** Columns that the database would give another value by itself keep theirs; behind what is set. */
+    String kept(TableShape table, List<String> set, UnaryOperator<String> column) {
+        return table.sideEffects().setOnUpdate().stream()
+                .filter(name -> !set.contains(name))
+                .map(name -> ", " + column.apply(name) + " = " + column.apply(name))
+                .collect(Collectors.joining());
+    }
+
+    private static List<String> set(Change.Update update) {
+        return update.after().stream().map(f -> f.column().name()).toList();
     }
 
     private Precondition condition(boolean exists, List<Field> fields) {
@@ -108,16 +140,25 @@ public record ChangeSql(SqlDialect dialect, boolean guarded) {
             return into(table, first) + " VALUES\n" + rows;
         }
         if (changes.get(0) instanceof Change.Update) {
-            return "UPDATE " + name + " SET" + chosen(changes) + "\nWHERE " + anyOf(changes);
+            return "UPDATE " + name + " SET" + chosen(changes)
+                    + kept(table, set((Change.Update) changes.get(0)), dialect::quote) + "\nWHERE " + anyOf(changes);
         }
-        return "DELETE FROM " + name + "\nWHERE " + anyOf(changes);
+        return "DELETE FROM " + name + "\nWHERE " + anyOfAlone(table, changes);
     }
 
     /** What must be so before such a statement. */
-    public Optional<Precondition> precondition(List<Change> changes) {
+    public Optional<Precondition> precondition(TableShape table, List<Change> changes) {
         return changes.get(0) instanceof Change.Insert
                 ? Optional.empty()
-                : Optional.of(new Precondition(true, anyOf(changes), changes.size()));
+                : Optional.of(new Precondition(
+                        true,
+                        changes.get(0) instanceof Change.Update ? anyOf(changes) : anyOfAlone(table, changes),
+                        changes.size()));
+    }
+
+    private String anyOfAlone(TableShape table, List<Change> changes) {
+        String alone = alone(table);
+        return alone.isEmpty() ? anyOf(changes) : "(" + anyOf(changes) + ")" + alone;
     }
 
     private String anyOf(List<Change> changes) {
@@ -180,6 +221,7 @@ public record ChangeSql(SqlDialect dialect, boolean guarded) {
                 update.after(),
                 ", ",
                 f -> sql.text(dialect.quote(f.column().name()) + " = ").value(f.value(), f.column()));
+        sql.text(kept(table, set(update), dialect::quote));
         where(sql, held(update));
         return sql.build();
     }
@@ -188,11 +230,11 @@ public record ChangeSql(SqlDialect dialect, boolean guarded) {
         if (delete.oneOfMany()) {
             var condition = new SqlText.Builder();
             separated(condition, held(delete), " AND ", f -> dialect.appendHolds(condition, f.column(), f.value()));
-            return dialect.deleteOne(table, condition.build());
+            return dialect.deleteOne(table, condition.text(alone(table)).build());
         }
         var sql = new SqlText.Builder().text("DELETE FROM ").text(dialect.quote(table.name()));
         where(sql, held(delete));
-        return sql.build();
+        return sql.text(alone(table)).build();
     }
 
     private void where(SqlText.Builder sql, List<Field> fields) {

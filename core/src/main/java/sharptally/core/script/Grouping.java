@@ -89,7 +89,11 @@ interface Grouping {
                 out.alone(match, together.get(0));
             } else if (!together.isEmpty()) {
                 List<Change> all = List.copyOf(together);
-                out.counted(match, sql.together(match.target(), all), () -> sql.precondition(all), all.size());
+                out.counted(
+                        match,
+                        sql.together(match.target(), all),
+                        () -> sql.precondition(match.target(), all),
+                        all.size());
             }
             together.clear();
         }
@@ -141,7 +145,7 @@ interface Grouping {
             Waiting waiting = sets.get(shape.get());
             if (waiting == null) {
                 String name = "sharp_tally_rows_" + ++made;
-                waiting = new Waiting(new SetSql(dialect(), sql.guarded(), match.target(), name, change));
+                waiting = new Waiting(new SetSql(sql, match.target(), name, change));
                 sets.put(shape.get(), waiting);
                 out.plain(waiting.set.create());
             }

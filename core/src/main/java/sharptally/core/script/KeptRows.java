@@ -5,6 +5,8 @@ import java.util.List;
 import java.util.Optional;
 import java.util.function.Consumer;
 import java.util.stream.Collectors;
+import sharptally.core.fault.ErrorKind;
+import sharptally.core.fault.ToolException;
 import sharptally.core.match.OwnTables;
 import sharptally.core.match.TableMatch;
 import sharptally.core.shape.TableName;
@@ -23,6 +25,20 @@ public record KeptRows(SqlDialect dialect, String end) {
     /** Where rows of a table are kept. */
     public TableName nameFor(TableShape table) {
         return new TableName(table.name().schema(), table.name().name() + OwnTables.KEPT + end);
+    }
+
+    /**
+     * @throws ToolException when the engine can't hold such a name, and might cut it to another one
+     */
+    public void check(TableShape table) {
+        String name = nameFor(table).name();
+        if (!dialect.canName(name)) {
+            throw new ToolException(
+                    ErrorKind.REFUSED,
+                    "the name of the table of kept rows would be too long for this engine",
+                    name,
+                    "give --backup a shorter end");
+        }
     }
 
     /** Makes the table for kept rows, unless it is there; without the end of a statement. */

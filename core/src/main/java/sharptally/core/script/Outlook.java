@@ -15,6 +15,8 @@ import sharptally.core.match.TableMatch;
 import sharptally.core.script.Change.Field;
 import sharptally.core.shape.ColumnShape;
 import sharptally.core.shape.Generation;
+import sharptally.core.shape.SideEffects;
+import sharptally.core.shape.TableShape;
 import sharptally.core.types.Kind;
 import sharptally.core.types.Value;
 
@@ -29,6 +31,7 @@ public final class Outlook {
 
     private final Map<String, Seen> refused = new LinkedHashMap<>();
     private final Map<TableMatch, Boolean> inserted = new HashMap<>();
+    private final Map<TableMatch, Long> deleted = new LinkedHashMap<>();
 
     private Outlook() {}
 
@@ -49,6 +52,7 @@ public final class Outlook {
                     counts.tables().get(m.target().name().name());
             if (changes != null) {
                 outlook.inserted.put(m, changes.inserts() > 0);
+                outlook.deleted.put(m, changes.deletes());
             }
         });
         return new Found(counts, outlook.sentences(plan));
@@ -66,9 +70,25 @@ public final class Outlook {
             ungiven(m.getKey(), true, "not compared: NULL or a default will be there")
                     .ifPresent(warnings::add);
         });
+        deleted.forEach((match, rows) -> reactions(match.target(), rows).ifPresent(warnings::add));
         refused.forEach((what, seen) ->
                 warnings.add(what + ": " + seen.rows + (seen.rows == 1 ? " row" : " rows") + ", first " + seen.first));
         return warnings;
+    }
+
+    /** Tells what may go with rows that are deleted. */
+    private static Optional<String> reactions(TableShape table, long rows) {
+        List<SideEffects.Reaction> reactions = table.sideEffects().reactions();
+        return rows == 0 || reactions.isEmpty()
+                ? Optional.empty()
+                : Optional.of(rows + (rows == 1 ? " row is" : " rows are") + " deleted from " + table.name()
+                        + ", and rows that still refer to them are "
+                        + reactions.stream()
+                                .map(r -> (r.deletes() ? "deleted with them (" : "changed (") + r.table() + ")")
+                                .distinct()
+                                .collect(Collectors.joining(", "))
+                        + " by the database: everything stops there, unless --allow-cascade is given, and then no undo"
+                        + " brings those back");
     }
 
     /** Tells of columns that inserted rows give no value to, and what comes of it. */

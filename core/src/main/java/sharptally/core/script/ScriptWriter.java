@@ -25,7 +25,7 @@ public final class ScriptWriter {
     public ScriptWriter(SqlDialect dialect, ScriptForm form, Appendable out) {
         this.dialect = dialect;
         this.form = form;
-        this.sql = new ChangeSql(dialect, form.guarded());
+        this.sql = new ChangeSql(dialect, form.guarded(), form.caution().allowCascade());
         this.out = out;
     }
 
@@ -159,7 +159,7 @@ public final class ScriptWriter {
                         .collect(Collectors.joining(", "))));
             }
             String statement = sql.statement(match.target(), change).render(dialect::literal);
-            counted(match, statement, () -> sql.precondition(change), 1);
+            counted(match, statement, () -> sql.precondition(match.target(), change), 1);
         }
 
         @Override

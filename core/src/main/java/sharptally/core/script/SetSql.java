@@ -28,6 +28,7 @@ final class SetSql {
     private record Staged(String name, ColumnShape column, Function<Change, Field> field) {}
 
     private final SqlDialect dialect;
+    private final ChangeSql sql;
     private final boolean guarded;
     private final TableShape table;
     private final String name;
@@ -40,9 +41,10 @@ final class SetSql {
      * @param name of the temporary table
      * @param first one of the changes; the others are of its shape
      */
-    SetSql(SqlDialect dialect, boolean guarded, TableShape table, String name, Change first) {
-        this.dialect = dialect;
-        this.guarded = guarded;
+    SetSql(ChangeSql sql, TableShape table, String name, Change first) {
+        this.sql = sql;
+        this.dialect = sql.dialect();
+        this.guarded = sql.guarded();
         this.table = table;
         this.name = name;
         this.first = first;
@@ -141,14 +143,22 @@ final class SetSql {
         String target = dialect.quote(table.name());
         if (first instanceof Change.Delete) {
             return dialect.setForm() == SetForm.JOIN
-                    ? "DELETE " + target + " FROM " + target + " JOIN " + name + " s\n  ON " + held()
-                    : "DELETE FROM " + target + "\nWHERE " + exists();
+                    ? "DELETE " + target + " FROM " + target + " JOIN " + name + " s\n  ON " + held() + alone()
+                    : "DELETE FROM " + target + "\nWHERE " + exists() + alone();
         }
         boolean join = dialect.setForm() == SetForm.JOIN;
         String sets = sets(
-                after,
-                c -> join ? ofTable(c.column()) : dialect.quote(c.column().name()),
-                this::staged);
+                        after,
+                        c -> join
+                                ? ofTable(c.column())
+                                : dialect.quote(c.column().name()),
+                        this::staged)
+                + sql.kept(
+                        table,
+                        after.stream().map(c -> c.column().name()).toList(),
+                        column -> join
+                                ? dialect.quote(table.name()) + "." + dialect.quote(column)
+                                : dialect.quote(column));
         return switch (dialect.setForm()) {
             case FROM -> "UPDATE " + target + "\nSET " + sets + "\nFROM " + name + " s\nWHERE " + held();
             case JOIN -> "UPDATE " + target + " JOIN " + name + " s\n  ON " + held() + "\nSET " + sets;
@@ -174,6 +184,10 @@ final class SetSql {
         return dialect.same(column.column(), ofTable(column.column()), staged(column));
     }
 
+    private String alone() {
+        return first instanceof Change.Delete ? sql.alone(table) : "";
+    }
+
     private String exists() {
         return "EXISTS (SELECT 1 FROM " + name + " s WHERE " + held() + ")";
     }
@@ -186,7 +200,7 @@ final class SetSql {
                     : Optional.of(new Precondition(
                             false, "EXISTS (SELECT 1 FROM " + name + " s WHERE " + sameKey(insert) + ")", 1));
         }
-        return Optional.of(new Precondition(true, exists(), rows));
+        return Optional.of(new Precondition(true, exists() + alone(), rows));
     }
 
     private String sameKey(Change.Insert insert) {

@@ -18,6 +18,7 @@ public record TableShape(
         List<KeyShape> keys,
         List<ForeignKey> foreignKeys,
         boolean hasTriggers,
+        SideEffects sideEffects,
         Optional<String> query,
         Optional<String> where) {
     public TableShape {
@@ -34,23 +35,38 @@ public record TableShape(
             List<KeyShape> keys,
             List<ForeignKey> foreignKeys,
             boolean hasTriggers) {
-        this(name, view, columns, keys, foreignKeys, hasTriggers, Optional.empty(), Optional.empty());
+        this(name, view, columns, keys, foreignKeys, hasTriggers, SideEffects.NONE, Optional.empty(), Optional.empty());
     }
 
     /** The rows of a query. */
     public static TableShape ofQuery(TableName name, String query, List<ColumnShape> columns) {
-        return new TableShape(name, true, columns, List.of(), List.of(), false, Optional.of(query), Optional.empty());
+        return new TableShape(
+                name,
+                true,
+                columns,
+                List.of(),
+                List.of(),
+                false,
+                SideEffects.NONE,
+                Optional.of(query),
+                Optional.empty());
+    }
+
+    /** The same table, and what its database does by itself. */
+    public TableShape with(SideEffects effects) {
+        return new TableShape(name, view, columns, keys, foreignKeys, hasTriggers, effects, query, where);
     }
 
     /** The same table by a name that holds its schema. */
     public TableShape inSchema(String schema) {
         TableName full = name.schema().isPresent() ? name : TableName.of(schema, name.name());
-        return new TableShape(full, view, columns, keys, foreignKeys, hasTriggers, query, where);
+        return new TableShape(full, view, columns, keys, foreignKeys, hasTriggers, sideEffects, query, where);
     }
 
     /** The same table with only the rows that meet a condition. */
     public TableShape filtered(String condition) {
-        return new TableShape(name, view, columns, keys, foreignKeys, hasTriggers, query, Optional.of(condition));
+        return new TableShape(
+                name, view, columns, keys, foreignKeys, hasTriggers, sideEffects, query, Optional.of(condition));
     }
 
     /** The same table with only those of its rows that meet a further condition. */
@@ -67,7 +83,7 @@ public record TableShape(
             all.remove(place);
         }
         all.add(place, computed);
-        return new TableShape(name, view, all, keys, foreignKeys, hasTriggers, query, where);
+        return new TableShape(name, view, all, keys, foreignKeys, hasTriggers, sideEffects, query, where);
     }
 
     /** The column of exactly this name, else the only one that differs by letter case alone. */

@@ -42,6 +42,11 @@ public interface SqlDialect {
     /** A deletion of one of the rows, all alike, that the condition finds. */
     SqlText deleteOne(TableShape table, SqlText condition);
 
+    /** Whether the engine can hold a name of this length as it is. */
+    default boolean canName(String name) {
+        return true;
+    }
+
     /** Words of the engine's own client that make it stop at the first error; none where it does so anyway. */
     default List<String> stopAtErrors() {
         return List.of();

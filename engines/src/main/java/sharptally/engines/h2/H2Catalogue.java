@@ -13,10 +13,12 @@ import sharptally.core.shape.ColumnShape;
 import sharptally.core.shape.ForeignKey;
 import sharptally.core.shape.Generation;
 import sharptally.core.shape.KeyShape;
+import sharptally.core.shape.SideEffects;
 import sharptally.core.shape.TableName;
 import sharptally.core.shape.TableShape;
 import sharptally.engines.jdbc.Catalogue;
 import sharptally.engines.jdbc.QueryColumns;
+import sharptally.engines.jdbc.Reactions;
 import sharptally.engines.jdbc.Rows;
 
 /** Reads H2's information schema. Tables of schema PUBLIC go by their bare name. */
@@ -114,12 +116,35 @@ final class H2Catalogue implements Catalogue {
                         WHERE EVENT_OBJECT_SCHEMA = ? AND EVENT_OBJECT_TABLE = ?
                         """, row -> row.getString(1), which).isEmpty();
         return new TableShape(
-                table,
-                view,
-                columns(connection, which),
-                keys(connection, which),
-                foreignKeys(connection, which),
-                triggers);
+                        table,
+                        view,
+                        columns(connection, which),
+                        keys(connection, which),
+                        foreignKeys(connection, which),
+                        triggers)
+                .with(sideEffects(connection, which));
+    }
+
+    private static SideEffects sideEffects(Connection connection, String[] which) throws SQLException {
+        List<String> setOnUpdate = Rows.read(connection, """
+                SELECT COLUMN_NAME FROM INFORMATION_SCHEMA.COLUMNS
+                WHERE TABLE_SCHEMA = ? AND TABLE_NAME = ? AND COLUMN_ON_UPDATE IS NOT NULL
+                ORDER BY ORDINAL_POSITION
+                """, row -> row.getString(1), which);
+        return new SideEffects(setOnUpdate, Reactions.read(connection, H2Catalogue::name, """
+                        SELECT k.TABLE_SCHEMA || '.' || k.TABLE_NAME || '.' || k.CONSTRAINT_NAME, k.TABLE_SCHEMA,
+                               k.TABLE_NAME, k.COLUMN_NAME, p.COLUMN_NAME, r.DELETE_RULE
+                        FROM INFORMATION_SCHEMA.REFERENTIAL_CONSTRAINTS r
+                        JOIN INFORMATION_SCHEMA.KEY_COLUMN_USAGE k
+                          ON k.CONSTRAINT_SCHEMA = r.CONSTRAINT_SCHEMA AND k.CONSTRAINT_NAME = r.CONSTRAINT_NAME
+                        JOIN INFORMATION_SCHEMA.KEY_COLUMN_USAGE p
+                          ON p.CONSTRAINT_SCHEMA = r.UNIQUE_CONSTRAINT_SCHEMA
+                         AND p.CONSTRAINT_NAME = r.UNIQUE_CONSTRAINT_NAME
+                         AND p.ORDINAL_POSITION = k.POSITION_IN_UNIQUE_CONSTRAINT
+                        WHERE p.TABLE_SCHEMA = ? AND p.TABLE_NAME = ?
+                          AND r.DELETE_RULE IN ('CASCADE', 'SET NULL', 'SET DEFAULT')
+                        ORDER BY 1, k.ORDINAL_POSITION
+                        """, which), true);
     }
 
     private static List<ColumnShape> columns(Connection connection, String[] which) throws SQLException {

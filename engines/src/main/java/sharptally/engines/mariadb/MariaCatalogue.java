@@ -15,10 +15,12 @@ import sharptally.core.shape.ColumnShape;
 import sharptally.core.shape.ForeignKey;
 import sharptally.core.shape.Generation;
 import sharptally.core.shape.KeyShape;
+import sharptally.core.shape.SideEffects;
 import sharptally.core.shape.TableName;
 import sharptally.core.shape.TableShape;
 import sharptally.engines.jdbc.Catalogue;
 import sharptally.engines.jdbc.QueryColumns;
+import sharptally.engines.jdbc.Reactions;
 import sharptally.engines.jdbc.Rows;
 
 /** Reads the information schema. Tables of the connection's own database go by their bare name. */
@@ -131,12 +133,41 @@ final class MariaCatalogue implements Catalogue {
                         WHERE event_object_schema = database() AND event_object_table = ?
                         """, row -> row.getString(1), name).isEmpty();
         return new TableShape(
-                table,
-                view,
-                columns(connection, name),
-                keys(connection, name),
-                foreignKeys(connection, name),
-                triggers);
+                        table,
+                        view,
+                        columns(connection, name),
+                        keys(connection, name),
+                        foreignKeys(connection, name),
+                        triggers)
+                .with(sideEffects(connection, name));
+    }
+
+    private static SideEffects sideEffects(Connection connection, String table) throws SQLException {
+        List<String> setOnUpdate = Rows.read(connection, """
+                SELECT column_name FROM information_schema.columns
+                WHERE table_schema = database() AND table_name = ? AND lower(extra) LIKE '%on update %'
+                ORDER BY ordinal_position
+                """, row -> row.getString(1), table);
+        boolean transactional = !Rows.read(connection, """
+                        SELECT e.transactions FROM information_schema.tables t
+                        JOIN information_schema.engines e ON e.engine = t.engine
+                        WHERE t.table_schema = database() AND t.table_name = ?
+                        """, row -> String.valueOf(row.getString(1)), table)
+                .contains("NO");
+        return new SideEffects(
+                setOnUpdate,
+                Reactions.read(connection, (schema, name) -> TableName.of(name), """
+                        SELECT concat(k.table_name, '.', r.constraint_name), '', k.table_name, k.column_name,
+                               k.referenced_column_name, r.delete_rule
+                        FROM information_schema.referential_constraints r
+                        JOIN information_schema.key_column_usage k
+                          ON k.constraint_schema = r.constraint_schema AND k.constraint_name = r.constraint_name
+                         AND k.table_name = r.table_name
+                        WHERE r.constraint_schema = database() AND r.referenced_table_name = ?
+                          AND r.delete_rule IN ('CASCADE', 'SET NULL', 'SET DEFAULT')
+                        ORDER BY 1, k.ordinal_position
+                        """, table),
+                transactional);
     }
 
     private static List<ColumnShape> columns(Connection connection, String table) throws SQLException {

@@ -19,6 +19,8 @@ import sharptally.engines.jdbc.ServerAddress;
 
 /** Statements for MariaDB and MySQL, and their clients. */
 record MariaDialect(String client) implements SqlDialect {
+    private static final int MAX_NAME = 64;
+
     /** Strict, and zero is a number like others in a column that counts by itself. Backslashes escape. */
     static final String SQL_MODE = "STRICT_ALL_TABLES,NO_AUTO_VALUE_ON_ZERO";
 
@@ -35,6 +37,11 @@ record MariaDialect(String client) implements SqlDialect {
         return utf8
                 ? "CAST(" + quoted(column.name()) + " AS BINARY)"
                 : "CAST(CONVERT(" + quoted(column.name()) + " USING utf8mb4) AS BINARY)";
+    }
+
+    @Override
+    public boolean canName(String name) {
+        return name.length() <= MAX_NAME;
     }
 
     @Override

@@ -14,10 +14,12 @@ import sharptally.core.shape.ColumnShape;
 import sharptally.core.shape.ForeignKey;
 import sharptally.core.shape.Generation;
 import sharptally.core.shape.KeyShape;
+import sharptally.core.shape.SideEffects;
 import sharptally.core.shape.TableName;
 import sharptally.core.shape.TableShape;
 import sharptally.engines.jdbc.Catalogue;
 import sharptally.engines.jdbc.QueryColumns;
+import sharptally.engines.jdbc.Reactions;
 import sharptally.engines.jdbc.Rows;
 
 /** Reads PostgreSQL's own catalogue. Tables of schema public go by their bare name. */
@@ -139,12 +141,31 @@ final class PgCatalogue implements Catalogue {
                         WHERE n.nspname = ? AND c.relname = ? AND NOT t.tgisinternal
                         """, row -> row.getString(1), which).isEmpty();
         return new TableShape(
-                table,
-                view,
-                columns(connection, which),
-                keys(connection, which),
-                foreignKeys(connection, which),
-                triggers);
+                        table,
+                        view,
+                        columns(connection, which),
+                        keys(connection, which),
+                        foreignKeys(connection, which),
+                        triggers)
+                .with(sideEffects(connection, which));
+    }
+
+    private static SideEffects sideEffects(Connection connection, String[] which) throws SQLException {
+        return new SideEffects(List.of(), Reactions.read(connection, PgCatalogue::name, """
+                        SELECT f.oid::text, n.nspname, c.relname, a.attname, pa.attname,
+                               CASE f.confdeltype WHEN 'c' THEN 'CASCADE' ELSE 'SET' END
+                        FROM pg_constraint f
+                        JOIN pg_class c ON c.oid = f.conrelid
+                        JOIN pg_namespace n ON n.oid = c.relnamespace
+                        JOIN pg_class p ON p.oid = f.confrelid
+                        JOIN pg_namespace pn ON pn.oid = p.relnamespace
+                        CROSS JOIN LATERAL unnest(f.conkey, f.confkey) WITH ORDINALITY AS k (own, parent, place)
+                        JOIN pg_attribute a ON a.attrelid = c.oid AND a.attnum = k.own
+                        JOIN pg_attribute pa ON pa.attrelid = p.oid AND pa.attnum = k.parent
+                        WHERE pn.nspname = ? AND p.relname = ? AND f.contype = 'f' AND f.confdeltype IN ('c', 'n', 'd')
+                          AND f.conparentid = 0
+                        ORDER BY f.oid, k.place
+                        """, which), true);
     }
 
     private static List<ColumnShape> columns(Connection connection, String[] which) throws SQLException {

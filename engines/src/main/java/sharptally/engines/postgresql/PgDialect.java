@@ -21,6 +21,8 @@ import sharptally.engines.jdbc.ServerAddress;
 
 /** Statements for PostgreSQL and its client {@code psql}. */
 final class PgDialect implements SqlDialect {
+    private static final int MAX_NAME_BYTES = 63;
+
     static String quoted(String name) {
         return SqlDialect.doubleQuoted(name);
     }
@@ -135,6 +137,11 @@ final class PgDialect implements SqlDialect {
                 .append(condition)
                 .text(" LIMIT 1)")
                 .build();
+    }
+
+    @Override
+    public boolean canName(String name) {
+        return name.getBytes(java.nio.charset.StandardCharsets.UTF_8).length <= MAX_NAME_BYTES;
     }
 
     @Override

@@ -1,0 +1,33 @@
+package sharptally.core.shape;
+
+import java.util.List;
+
+/**
+ * What a database does besides what a statement says, when rows of a table are changed. (Triggers are told of apart.)
+ *
+ * @param setOnUpdate columns that get another value by themselves whenever a row is updated, unless they are given one
+ * @param reactions what becomes of rows of other tables that refer to rows that are deleted
+ * @param transactional whether changes can be taken back; else what was done before a failure stays
+ */
+public record SideEffects(List<String> setOnUpdate, List<Reaction> reactions, boolean transactional) {
+    public static final SideEffects NONE = new SideEffects(List.of(), List.of(), true);
+
+    public SideEffects {
+        setOnUpdate = List.copyOf(setOnUpdate);
+        reactions = List.copyOf(reactions);
+    }
+
+    /**
+     * Rows of a table that are changed by the database itself when a row goes that they refer to.
+     *
+     * @param columns of the table that refers, in the order of {@code referred}
+     * @param referred columns of the table from which rows are deleted
+     * @param deletes whether they are deleted too; else the reference becomes NULL or a default
+     */
+    public record Reaction(TableName table, List<String> columns, List<String> referred, boolean deletes) {
+        public Reaction {
+            columns = List.copyOf(columns);
+            referred = List.copyOf(referred);
+        }
+    }
+}
