@@ -194,6 +194,22 @@ class HardeningTest {
     }
 
     @Test
+    void aSheetSendsNoVariablesButThoseThatItDeclares() throws Exception {
+        String sheet = "sheet: 1\nsource: " + one.address() + "\ntarget: " + two.address()
+                + "\nnotify:\n  - {post: \"http://127.0.0.1:1/${HOOK}\"}\n  - {mail: {server: \"127.0.0.1:1\", from: a@b.c, to: \"${HOOK}@b.c\"}}\n";
+        Files.writeString(folder.resolve("job.yaml"), sheet);
+        Tool.Result refused = tool.with(Map.of("HOOK", SECRET), "compare", "--sheet", "job.yaml");
+        assertThat(refused.code()).as(refused.all()).isEqualTo(2);
+        assertThat(refused.err()).contains("job.yaml, line 5", "job.yaml, line 6", "the variable HOOK would be sent");
+        Files.writeString(folder.resolve("job.yaml"), sheet + "secrets: [HOOK]\n");
+        Tool.Result declared = tool.with(Map.of("HOOK", SECRET), "compare", "--sheet", "job.yaml");
+        assertThat(declared.code()).as(declared.all()).isEqualTo(1);
+        assertThat(declared.err()).contains("POST to 127.0.0.1 was not sent", "mail to ***@b.c was not sent");
+        assertThat(declared.all()).doesNotContain(SECRET);
+        isNowhere(SECRET);
+    }
+
+    @Test
     void pipesFoldersAndDevicesAreNoFiles() throws Exception {
         Tool.process(folder, "", List.of("mkfifo", "pipe"));
         Files.createDirectory(folder.resolve("dir"));

@@ -62,8 +62,7 @@ final class HelpPage {
         }
         return String.format("%n")
                 + layout
-                + String.format(
-                        "%nAlso --stack, --driver-jar=JAR, --allow-jdbc. More on each option: sharp-tally manual%n");
+                + String.format("%nAlso --stack, --driver-jar=JAR, --allow-jdbc. More: sharp-tally manual%n");
     }
 
     private static Text[][] ofOption(OptionSpec option, IParamLabelRenderer label, ColorScheme scheme) {

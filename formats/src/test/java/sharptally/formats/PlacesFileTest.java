@@ -6,6 +6,7 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.nio.file.attribute.PosixFilePermissions;
 import java.time.Duration;
 import java.util.Map;
 import java.util.Optional;
@@ -55,6 +56,7 @@ class PlacesFileTest {
     @Test
     void addressMayCarryItsOptionsAndNeverShowsASecret() throws IOException {
         Files.writeString(folder.resolve("pw"), "of file\n");
+        Files.setPosixFilePermissions(folder.resolve("pw"), PosixFilePermissions.fromString("rw-------"));
         PlaceAccess access = places("places: {}\n")
                 .resolve(Address.parse("mariadb://u@h/db?password-file=" + folder.resolve("pw")
                         + "&driver.useCompression=true&statement-timeout=2m#t"));

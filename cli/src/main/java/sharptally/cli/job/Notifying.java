@@ -42,8 +42,9 @@ public record Notifying(News news, Optional<String> sheet, boolean redact, Map<S
      * @return for each notice that could not be given a sentence that says why
      */
     public List<String> tell(List<Notice> notices) {
-        List<String> failures = new ArrayList<>();
+        List<String> all = new ArrayList<>();
         for (Notice notice : notices) {
+            List<String> failures = new ArrayList<>();
             if (news.isDue(notice.when())) {
                 Redaction redaction = redact || notice.redact() ? Redaction.hiding() : Redaction.none();
                 notice.mail()
@@ -51,8 +52,9 @@ public record Notifying(News news, Optional<String> sheet, boolean redact, Map<S
                                 "mail to " + String.join(", ", mail.to()), () -> send(mail, redaction), failures));
                 notice.post().ifPresent(url -> attempt("POST to " + hostOf(url), () -> post(url, redaction), failures));
             }
+            failures.forEach(failure -> all.add(notice.masked(failure)));
         }
-        return failures;
+        return all;
     }
 
     private interface Telling {

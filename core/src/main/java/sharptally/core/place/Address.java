@@ -19,7 +19,7 @@ public record Address(String engine, String location, Optional<String> table) {
 
     /** Names of parameters and properties whose values must not be seen. */
     public static final Pattern SECRET_NAME =
-            Pattern.compile("(?i).*(pass(?!word-(env|file|shared)$)|pwd|secret|token|credential|api-?_?key).*");
+            Pattern.compile("(?i)(?!.*-(env|file|shared)$).*(pass|pwd|secret|token|credential|api-?_?key).*");
 
     /** {@code user:pw@}, {@code user/pw@} of a thin driver, or such a parameter. */
     private static final Pattern PASSWORD =

@@ -3,6 +3,7 @@ package sharptally.formats.sheet;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
+import java.util.Set;
 
 /**
  * Somebody who is told of the result of a run.
@@ -11,8 +12,26 @@ import java.util.Optional;
  * @param mail by mail
  * @param post by an HTTP POST of the run's summary as JSON, to this URL
  * @param redact whether values are hidden in it
+ * @param hidden secrets that may stand in its addresses, and are shown to nobody
  */
-public record Notice(When when, Optional<Mail> mail, Optional<String> post, boolean redact) {
+public record Notice(When when, Optional<Mail> mail, Optional<String> post, boolean redact, Set<String> hidden) {
+    public Notice {
+        hidden = Set.copyOf(hidden);
+    }
+
+    Notice hiding(Set<String> secrets) {
+        return new Notice(when, mail, post, redact, secrets);
+    }
+
+    /** A text without the secrets. */
+    public String masked(String text) {
+        String masked = text;
+        for (String secret : hidden) {
+            masked = masked.replace(secret, "***");
+        }
+        return masked;
+    }
+
     /** Of which results somebody is told. */
     public enum When {
         /** The verdict or the number of differences is another one than that of the run before. */

@@ -33,7 +33,8 @@ final class NoticeReader {
                 map.map("mail", "server", "tls", "from", "to", "user", "password-variable", "attach")
                         .map(NoticeReader::mail),
                 post,
-                is(map, "redact", false)));
+                is(map, "redact", false),
+                Set.of()));
     }
 
     private static Mail mail(YamlMap map) {

@@ -11,6 +11,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.stream.Collectors;
 import org.yaml.snakeyaml.LoaderOptions;
 import org.yaml.snakeyaml.error.MarkedYAMLException;
 import org.yaml.snakeyaml.error.YAMLException;
@@ -34,6 +35,7 @@ public final class SheetFile {
             "record",
             "keep-runs",
             "notify",
+            "secrets",
             "defaults",
             "leave-out-tables",
             "allow-empty",
@@ -51,6 +53,7 @@ public final class SheetFile {
     private Optional<Integer> keepRuns = Optional.empty();
     private boolean allowEmpty;
     private final List<Notice> notices = new ArrayList<>();
+    private final Set<String> secrets = new LinkedHashSet<>();
 
     private SheetFile(Map<String, String> environment) {
         this.variables = new Variables(environment);
@@ -186,9 +189,15 @@ public final class SheetFile {
                         t -> t.matches("true|false") ? Optional.of(Boolean.valueOf(t)) : Optional.empty(),
                         "true or false")
                 .orElse(allowEmpty);
+        secrets.addAll(map.texts("secrets"));
+        var telling = new YamlMap.Context(file, text -> variables.replacedOnlyBy(secrets, text), problems);
+        Set<String> hidden = secrets.stream()
+                .map(variables.environment()::get)
+                .filter(value -> value != null && !value.isEmpty())
+                .collect(Collectors.toSet());
         map.each("notify", node -> {
             int before = problems.size();
-            Optional<Notice> notice = NoticeReader.read(context, node);
+            Optional<Notice> notice = NoticeReader.read(telling, node).map(n -> n.hiding(hidden));
             notice.filter(n -> problems.size() == before).ifPresent(notices::add);
         });
         map.texts("leave-out-tables").forEach(t -> leaveOutTables.add(new Glob(t)));

@@ -1,6 +1,7 @@
 package sharptally.formats.sheet;
 
 import java.util.Map;
+import java.util.Set;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 
@@ -8,6 +9,18 @@ import java.util.regex.Pattern;
 record Variables(Map<String, String> environment) {
     private static final Pattern VARIABLE =
             Pattern.compile("\\$\\$\\{|\\$\\{([A-Za-z_][A-Za-z0-9_]*)(:-([^}]*))?\\}|\\$\\{");
+
+    /** The same, but that only some of the variables may be named: others say something of the user that is nobody's business. */
+    String replacedOnlyBy(Set<String> names, String text) {
+        Matcher matcher = VARIABLE.matcher(text);
+        while (matcher.find()) {
+            if (matcher.group(1) != null && !names.contains(matcher.group(1))) {
+                throw new IllegalArgumentException("the variable " + matcher.group(1)
+                        + " would be sent to somebody: write its name into secrets, if it is meant for them");
+            }
+        }
+        return replaced(text);
+    }
 
     /**
      * @throws IllegalArgumentException when a variable is not set and has no default
