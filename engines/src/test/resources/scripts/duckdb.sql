@@ -1,5 +1,5 @@
 -- MEND
--- ScriptForm[style=row, guarded=true, oldValues=false, forClient=true, caution=Caution[withoutTriggers=false, allowCascade=false, allowPartial=false, keepAs=Optional.empty, lockWait=Optional.empty]]
+-- ScriptForm[style=row, guarded=true, oldValues=false, forClient=true, caution=Caution[withoutTriggers=false, narrowGuards=false, allowCascade=false, allowPartial=false, keepAs=Optional.empty, lockWait=Optional.empty]]
 
 .bail on
 SET TimeZone = 'UTC';
@@ -27,12 +27,12 @@ SELECT CASE WHEN NOT EXISTS (SELECT 1 FROM "station" WHERE "code" = 'B2' AND "le
 UPDATE "station" SET "lead" = 'B2' WHERE "code" = 'B2' AND "lead" IS NULL;
 
 -- station: updates
-SELECT CASE WHEN NOT EXISTS (SELECT 1 FROM "station" WHERE "code" = 'A1' AND "na""me" IS NULL) THEN error('a row had changed since it was compared, so nothing was done') END;
-UPDATE "station" SET "na""me" = ('it''s a \ and' || chr(10) || 'a line') WHERE "code" = 'A1' AND "na""me" IS NULL;
+SELECT CASE WHEN NOT EXISTS (SELECT 1 FROM "station" WHERE "code" = 'A1' AND "na""me" IS NULL AND "lead" = 'A1') THEN error('a row had changed since it was compared, so nothing was done') END;
+UPDATE "station" SET "na""me" = ('it''s a \ and' || chr(10) || 'a line') WHERE "code" = 'A1' AND "na""me" IS NULL AND "lead" = 'A1';
 
 -- reading: updates
-SELECT CASE WHEN NOT EXISTS (SELECT 1 FROM "reading" WHERE "id" = -9223372036854775808 AND "pressure" = CAST('1.0E300' AS DOUBLE) AND "good" IS NULL) THEN error('a row had changed since it was compared, so nothing was done') END;
-UPDATE "reading" SET "pressure" = CAST('4.9E-324' AS DOUBLE), "good" = FALSE WHERE "id" = -9223372036854775808 AND "pressure" = CAST('1.0E300' AS DOUBLE) AND "good" IS NULL;
+SELECT CASE WHEN NOT EXISTS (SELECT 1 FROM "reading" WHERE "id" = -9223372036854775808 AND "pressure" = CAST('1.0E300' AS DOUBLE) AND "good" IS NULL AND "station" = 'A1' AND "level" = CAST('1.500' AS decimal(7,3)) AND "on_day" IS NULL) THEN error('a row had changed since it was compared, so nothing was done') END;
+UPDATE "reading" SET "pressure" = CAST('4.9E-324' AS DOUBLE), "good" = FALSE WHERE "id" = -9223372036854775808 AND "pressure" = CAST('1.0E300' AS DOUBLE) AND "good" IS NULL AND "station" = 'A1' AND "level" = CAST('1.500' AS decimal(7,3)) AND "on_day" IS NULL;
 
 -- reading: inserts
 INSERT INTO "reading" ("id", "station", "level", "pressure", "taken", "on_day", "seen", "raw", "mark", "good") VALUES (7, 'B1', CAST('-1.250' AS decimal(7,3)), CAST('0.1' AS DOUBLE), CAST('2026-03-29 02:30:00.001' AS timestamp), DATE '2024-02-29', TIMESTAMPTZ '2026-10-25 01:30:00+00', unhex('00ff'), UUID '00000000-0000-0001-0000-000000000002', TRUE);
@@ -51,7 +51,7 @@ COMMIT;
 SELECT '13 changes made and committed' AS result;
 
 -- UNDO
--- ScriptForm[style=row, guarded=true, oldValues=false, forClient=true, caution=Caution[withoutTriggers=false, allowCascade=false, allowPartial=false, keepAs=Optional.empty, lockWait=Optional.empty]]
+-- ScriptForm[style=row, guarded=true, oldValues=false, forClient=true, caution=Caution[withoutTriggers=false, narrowGuards=false, allowCascade=false, allowPartial=false, keepAs=Optional.empty, lockWait=Optional.empty]]
 
 .bail on
 SET TimeZone = 'UTC';
@@ -78,16 +78,16 @@ SELECT CASE WHEN NOT EXISTS (SELECT 1 FROM "station" WHERE "code" = 'C1' AND "le
 UPDATE "station" SET "lead" = 'C2' WHERE "code" = 'C1' AND "lead" IS NULL;
 
 -- station: updates
-SELECT CASE WHEN NOT EXISTS (SELECT 1 FROM "station" WHERE "code" = 'A1' AND "na""me" = ('it''s a \ and' || chr(10) || 'a line')) THEN error('a row had changed since it was compared, so nothing was done') END;
-UPDATE "station" SET "na""me" = NULL WHERE "code" = 'A1' AND "na""me" = ('it''s a \ and' || chr(10) || 'a line');
+SELECT CASE WHEN NOT EXISTS (SELECT 1 FROM "station" WHERE "code" = 'A1' AND "na""me" = ('it''s a \ and' || chr(10) || 'a line') AND "lead" = 'A1') THEN error('a row had changed since it was compared, so nothing was done') END;
+UPDATE "station" SET "na""me" = NULL WHERE "code" = 'A1' AND "na""me" = ('it''s a \ and' || chr(10) || 'a line') AND "lead" = 'A1';
 
 -- reading: deletes
 SELECT CASE WHEN NOT EXISTS (SELECT 1 FROM "reading" WHERE "id" = 7 AND "station" = 'B1' AND "level" = CAST('-1.250' AS decimal(7,3)) AND "pressure" = CAST('0.1' AS DOUBLE) AND "taken" = CAST('2026-03-29 02:30:00.001' AS timestamp) AND "on_day" = DATE '2024-02-29' AND "seen" = TIMESTAMPTZ '2026-10-25 01:30:00+00' AND "raw" = unhex('00ff') AND "mark" = UUID '00000000-0000-0001-0000-000000000002' AND "good" = TRUE) THEN error('a row had changed since it was compared, so nothing was done') END;
 DELETE FROM "reading" WHERE "id" = 7 AND "station" = 'B1' AND "level" = CAST('-1.250' AS decimal(7,3)) AND "pressure" = CAST('0.1' AS DOUBLE) AND "taken" = CAST('2026-03-29 02:30:00.001' AS timestamp) AND "on_day" = DATE '2024-02-29' AND "seen" = TIMESTAMPTZ '2026-10-25 01:30:00+00' AND "raw" = unhex('00ff') AND "mark" = UUID '00000000-0000-0001-0000-000000000002' AND "good" = TRUE;
 
 -- reading: updates
-SELECT CASE WHEN NOT EXISTS (SELECT 1 FROM "reading" WHERE "id" = -9223372036854775808 AND "pressure" = CAST('4.9E-324' AS DOUBLE) AND "good" = FALSE) THEN error('a row had changed since it was compared, so nothing was done') END;
-UPDATE "reading" SET "pressure" = CAST('1.0E300' AS DOUBLE), "good" = NULL WHERE "id" = -9223372036854775808 AND "pressure" = CAST('4.9E-324' AS DOUBLE) AND "good" = FALSE;
+SELECT CASE WHEN NOT EXISTS (SELECT 1 FROM "reading" WHERE "id" = -9223372036854775808 AND "pressure" = CAST('4.9E-324' AS DOUBLE) AND "good" = FALSE AND "station" = 'A1' AND "level" = CAST('1.500' AS decimal(7,3)) AND "on_day" IS NULL) THEN error('a row had changed since it was compared, so nothing was done') END;
+UPDATE "reading" SET "pressure" = CAST('1.0E300' AS DOUBLE), "good" = NULL WHERE "id" = -9223372036854775808 AND "pressure" = CAST('4.9E-324' AS DOUBLE) AND "good" = FALSE AND "station" = 'A1' AND "level" = CAST('1.500' AS decimal(7,3)) AND "on_day" IS NULL;
 
 -- station: references within the table that would keep rows from being deleted
 SELECT CASE WHEN NOT EXISTS (SELECT 1 FROM "station" WHERE "code" = 'B1' AND "lead" = 'B2') THEN error('a row had changed since it was compared, so nothing was done') END;
@@ -105,7 +105,7 @@ COMMIT;
 SELECT '13 changes made and committed' AS result;
 
 -- MEND
--- ScriptForm[style=merge, guarded=true, oldValues=true, forClient=true, caution=Caution[withoutTriggers=false, allowCascade=false, allowPartial=false, keepAs=Optional[was], lockWait=Optional[PT5S]]]
+-- ScriptForm[style=merge, guarded=true, oldValues=true, forClient=true, caution=Caution[withoutTriggers=false, narrowGuards=false, allowCascade=false, allowPartial=false, keepAs=Optional[was], lockWait=Optional[PT5S]]]
 
 .bail on
 CREATE TABLE IF NOT EXISTS "log_tally_was" AS SELECT * FROM "log" WHERE 1 = 0;
@@ -163,25 +163,25 @@ WHERE "station"."code" = s."code" AND "station"."lead" IS NOT DISTINCT FROM s."l
 DROP TABLE sharp_tally_rows_3;
 
 -- station: updates
-CREATE TEMPORARY TABLE sharp_tally_rows_4 AS SELECT "code" AS "code", "na""me" AS "na""me_was", "na""me" AS "na""me_new" FROM "station" WHERE 1 = 0;
+CREATE TEMPORARY TABLE sharp_tally_rows_4 AS SELECT "code" AS "code", "na""me" AS "na""me_was", "lead" AS "lead_was", "na""me" AS "na""me_new" FROM "station" WHERE 1 = 0;
 INSERT INTO sharp_tally_rows_4 VALUES
-  ('A1', NULL, ('it''s a \ and' || chr(10) || 'a line'));
-SELECT CASE WHEN NOT EXISTS (SELECT 1 FROM "station" WHERE EXISTS (SELECT 1 FROM sharp_tally_rows_4 s WHERE "station"."code" = s."code" AND "station"."na""me" IS NOT DISTINCT FROM s."na""me_was")) THEN error('a row had changed since it was compared, so nothing was done') END;
+  ('A1', NULL, 'A1', ('it''s a \ and' || chr(10) || 'a line'));
+SELECT CASE WHEN NOT EXISTS (SELECT 1 FROM "station" WHERE EXISTS (SELECT 1 FROM sharp_tally_rows_4 s WHERE "station"."code" = s."code" AND "station"."na""me" IS NOT DISTINCT FROM s."na""me_was" AND "station"."lead" IS NOT DISTINCT FROM s."lead_was")) THEN error('a row had changed since it was compared, so nothing was done') END;
 UPDATE "station"
 SET "na""me" = s."na""me_new"
 FROM sharp_tally_rows_4 s
-WHERE "station"."code" = s."code" AND "station"."na""me" IS NOT DISTINCT FROM s."na""me_was";
+WHERE "station"."code" = s."code" AND "station"."na""me" IS NOT DISTINCT FROM s."na""me_was" AND "station"."lead" IS NOT DISTINCT FROM s."lead_was";
 DROP TABLE sharp_tally_rows_4;
 
 -- reading: updates
-CREATE TEMPORARY TABLE sharp_tally_rows_5 AS SELECT "id" AS "id", "pressure" AS "pressure_was", "good" AS "good_was", "pressure" AS "pressure_new", "good" AS "good_new" FROM "reading" WHERE 1 = 0;
+CREATE TEMPORARY TABLE sharp_tally_rows_5 AS SELECT "id" AS "id", "pressure" AS "pressure_was", "good" AS "good_was", "station" AS "station_was", "level" AS "level_was", "on_day" AS "on_day_was", "pressure" AS "pressure_new", "good" AS "good_new" FROM "reading" WHERE 1 = 0;
 INSERT INTO sharp_tally_rows_5 VALUES
-  (-9223372036854775808, CAST('1.0E300' AS DOUBLE), NULL, CAST('4.9E-324' AS DOUBLE), FALSE);
-SELECT CASE WHEN NOT EXISTS (SELECT 1 FROM "reading" WHERE EXISTS (SELECT 1 FROM sharp_tally_rows_5 s WHERE "reading"."id" = s."id" AND "reading"."pressure" IS NOT DISTINCT FROM s."pressure_was" AND "reading"."good" IS NOT DISTINCT FROM s."good_was")) THEN error('a row had changed since it was compared, so nothing was done') END;
+  (-9223372036854775808, CAST('1.0E300' AS DOUBLE), NULL, 'A1', CAST('1.500' AS decimal(7,3)), NULL, CAST('4.9E-324' AS DOUBLE), FALSE);
+SELECT CASE WHEN NOT EXISTS (SELECT 1 FROM "reading" WHERE EXISTS (SELECT 1 FROM sharp_tally_rows_5 s WHERE "reading"."id" = s."id" AND "reading"."pressure" IS NOT DISTINCT FROM s."pressure_was" AND "reading"."good" IS NOT DISTINCT FROM s."good_was" AND "reading"."station" IS NOT DISTINCT FROM s."station_was" AND "reading"."level" IS NOT DISTINCT FROM s."level_was" AND "reading"."on_day" IS NOT DISTINCT FROM s."on_day_was")) THEN error('a row had changed since it was compared, so nothing was done') END;
 UPDATE "reading"
 SET "pressure" = s."pressure_new", "good" = s."good_new"
 FROM sharp_tally_rows_5 s
-WHERE "reading"."id" = s."id" AND "reading"."pressure" IS NOT DISTINCT FROM s."pressure_was" AND "reading"."good" IS NOT DISTINCT FROM s."good_was";
+WHERE "reading"."id" = s."id" AND "reading"."pressure" IS NOT DISTINCT FROM s."pressure_was" AND "reading"."good" IS NOT DISTINCT FROM s."good_was" AND "reading"."station" IS NOT DISTINCT FROM s."station_was" AND "reading"."level" IS NOT DISTINCT FROM s."level_was" AND "reading"."on_day" IS NOT DISTINCT FROM s."on_day_was";
 DROP TABLE sharp_tally_rows_5;
 
 -- reading: inserts
@@ -213,7 +213,7 @@ COMMIT;
 SELECT '13 changes made and committed' AS result;
 
 -- MEND
--- ScriptForm[style=merge, guarded=false, oldValues=true, forClient=false, caution=Caution[withoutTriggers=false, allowCascade=false, allowPartial=false, keepAs=Optional[was], lockWait=Optional[PT5S]]]
+-- ScriptForm[style=merge, guarded=false, oldValues=true, forClient=false, caution=Caution[withoutTriggers=false, narrowGuards=false, allowCascade=false, allowPartial=false, keepAs=Optional[was], lockWait=Optional[PT5S]]]
 
 CREATE TABLE IF NOT EXISTS "log_tally_was" AS SELECT * FROM "log" WHERE 1 = 0;
 CREATE TABLE IF NOT EXISTS "station_tally_was" AS SELECT * FROM "station" WHERE 1 = 0;

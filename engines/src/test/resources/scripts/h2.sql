@@ -1,5 +1,5 @@
 -- MEND
--- ScriptForm[style=row, guarded=true, oldValues=false, forClient=true, caution=Caution[withoutTriggers=false, allowCascade=false, allowPartial=false, keepAs=Optional.empty, lockWait=Optional.empty]]
+-- ScriptForm[style=row, guarded=true, oldValues=false, forClient=true, caution=Caution[withoutTriggers=false, narrowGuards=false, allowCascade=false, allowPartial=false, keepAs=Optional.empty, lockWait=Optional.empty]]
 
 SET AUTOCOMMIT FALSE;
 -- @n counts the rows that are touched
@@ -32,12 +32,12 @@ SELECT CASE WHEN @n <> 2 THEN SIGNAL('45000', 'a row had changed since it was co
 SET @n = 0;
 
 -- station: updates
-SET @n = @n + (SELECT COUNT(*) FROM FINAL TABLE (UPDATE "station" SET "na""me" = U&'it''s a \\ and\000aa line' WHERE "code" = 'A1' AND "na""me" IS NULL));
+SET @n = @n + (SELECT COUNT(*) FROM FINAL TABLE (UPDATE "station" SET "na""me" = U&'it''s a \\ and\000aa line' WHERE "code" = 'A1' AND "na""me" IS NULL AND "lead" = 'A1'));
 SELECT CASE WHEN @n <> 1 THEN SIGNAL('45000', 'a row had changed since it was compared, so nothing was done') END;
 SET @n = 0;
 
 -- reading: updates
-SET @n = @n + (SELECT COUNT(*) FROM FINAL TABLE (UPDATE "reading" SET "pressure" = CAST('4.9E-324' AS DOUBLE PRECISION), "good" = FALSE WHERE "id" = -9223372036854775808 AND "pressure" = CAST('1.0E300' AS DOUBLE PRECISION) AND "good" IS NULL));
+SET @n = @n + (SELECT COUNT(*) FROM FINAL TABLE (UPDATE "reading" SET "pressure" = CAST('4.9E-324' AS DOUBLE PRECISION), "good" = FALSE WHERE "id" = -9223372036854775808 AND "pressure" = CAST('1.0E300' AS DOUBLE PRECISION) AND "good" IS NULL AND "station" = 'A1' AND "level" = 1.500 AND "on_day" IS NULL));
 SELECT CASE WHEN @n <> 1 THEN SIGNAL('45000', 'a row had changed since it was compared, so nothing was done') END;
 SET @n = 0;
 
@@ -61,7 +61,7 @@ COMMIT;
 SELECT '13 changes made and committed' AS result;
 
 -- UNDO
--- ScriptForm[style=row, guarded=true, oldValues=false, forClient=true, caution=Caution[withoutTriggers=false, allowCascade=false, allowPartial=false, keepAs=Optional.empty, lockWait=Optional.empty]]
+-- ScriptForm[style=row, guarded=true, oldValues=false, forClient=true, caution=Caution[withoutTriggers=false, narrowGuards=false, allowCascade=false, allowPartial=false, keepAs=Optional.empty, lockWait=Optional.empty]]
 
 SET AUTOCOMMIT FALSE;
 -- @n counts the rows that are touched
@@ -93,7 +93,7 @@ SELECT CASE WHEN @n <> 1 THEN SIGNAL('45000', 'a row had changed since it was co
 SET @n = 0;
 
 -- station: updates
-SET @n = @n + (SELECT COUNT(*) FROM FINAL TABLE (UPDATE "station" SET "na""me" = NULL WHERE "code" = 'A1' AND "na""me" = U&'it''s a \\ and\000aa line'));
+SET @n = @n + (SELECT COUNT(*) FROM FINAL TABLE (UPDATE "station" SET "na""me" = NULL WHERE "code" = 'A1' AND "na""me" = U&'it''s a \\ and\000aa line' AND "lead" = 'A1'));
 SELECT CASE WHEN @n <> 1 THEN SIGNAL('45000', 'a row had changed since it was compared, so nothing was done') END;
 SET @n = 0;
 
@@ -103,7 +103,7 @@ SELECT CASE WHEN @n <> 1 THEN SIGNAL('45000', 'a row had changed since it was co
 SET @n = 0;
 
 -- reading: updates
-SET @n = @n + (SELECT COUNT(*) FROM FINAL TABLE (UPDATE "reading" SET "pressure" = CAST('1.0E300' AS DOUBLE PRECISION), "good" = NULL WHERE "id" = -9223372036854775808 AND "pressure" = CAST('4.9E-324' AS DOUBLE PRECISION) AND "good" = FALSE));
+SET @n = @n + (SELECT COUNT(*) FROM FINAL TABLE (UPDATE "reading" SET "pressure" = CAST('1.0E300' AS DOUBLE PRECISION), "good" = NULL WHERE "id" = -9223372036854775808 AND "pressure" = CAST('4.9E-324' AS DOUBLE PRECISION) AND "good" = FALSE AND "station" = 'A1' AND "level" = 1.500 AND "on_day" IS NULL));
 SELECT CASE WHEN @n <> 1 THEN SIGNAL('45000', 'a row had changed since it was compared, so nothing was done') END;
 SET @n = 0;
 
@@ -123,7 +123,7 @@ COMMIT;
 SELECT '13 changes made and committed' AS result;
 
 -- MEND
--- ScriptForm[style=merge, guarded=true, oldValues=true, forClient=true, caution=Caution[withoutTriggers=false, allowCascade=false, allowPartial=false, keepAs=Optional[was], lockWait=Optional[PT5S]]]
+-- ScriptForm[style=merge, guarded=true, oldValues=true, forClient=true, caution=Caution[withoutTriggers=false, narrowGuards=false, allowCascade=false, allowPartial=false, keepAs=Optional[was], lockWait=Optional[PT5S]]]
 
 SET LOCK_TIMEOUT 5000;
 CREATE TABLE IF NOT EXISTS "log_tally_was" AS SELECT * FROM "log" WHERE 1 = 0;
@@ -187,22 +187,22 @@ SET @n = 0;
 DELETE FROM sharp_tally_rows_3;
 
 -- station: updates
-CREATE LOCAL TEMPORARY TABLE sharp_tally_rows_4 TRANSACTIONAL AS SELECT "code" AS "code", "na""me" AS "na""me_was", "na""me" AS "na""me_new" FROM "station" WHERE 1 = 0;
+CREATE LOCAL TEMPORARY TABLE sharp_tally_rows_4 TRANSACTIONAL AS SELECT "code" AS "code", "na""me" AS "na""me_was", "lead" AS "lead_was", "na""me" AS "na""me_new" FROM "station" WHERE 1 = 0;
 INSERT INTO sharp_tally_rows_4 VALUES
-  ('A1', NULL, U&'it''s a \\ and\000aa line');
+  ('A1', NULL, 'A1', U&'it''s a \\ and\000aa line');
 SET @n = @n + (SELECT COUNT(*) FROM FINAL TABLE (MERGE INTO "station" USING sharp_tally_rows_4 s
-  ON ("station"."code" = s."code" AND "station"."na""me" IS NOT DISTINCT FROM s."na""me_was")
+  ON ("station"."code" = s."code" AND "station"."na""me" IS NOT DISTINCT FROM s."na""me_was" AND "station"."lead" IS NOT DISTINCT FROM s."lead_was")
 WHEN MATCHED THEN UPDATE SET "na""me" = s."na""me_new"));
 SELECT CASE WHEN @n <> 1 THEN SIGNAL('45000', 'a row had changed since it was compared, so nothing was done') END;
 SET @n = 0;
 DELETE FROM sharp_tally_rows_4;
 
 -- reading: updates
-CREATE LOCAL TEMPORARY TABLE sharp_tally_rows_5 TRANSACTIONAL AS SELECT "id" AS "id", "pressure" AS "pressure_was", "good" AS "good_was", "pressure" AS "pressure_new", "good" AS "good_new" FROM "reading" WHERE 1 = 0;
+CREATE LOCAL TEMPORARY TABLE sharp_tally_rows_5 TRANSACTIONAL AS SELECT "id" AS "id", "pressure" AS "pressure_was", "good" AS "good_was", "station" AS "station_was", "level" AS "level_was", "on_day" AS "on_day_was", "pressure" AS "pressure_new", "good" AS "good_new" FROM "reading" WHERE 1 = 0;
 INSERT INTO sharp_tally_rows_5 VALUES
-  (-9223372036854775808, CAST('1.0E300' AS DOUBLE PRECISION), NULL, CAST('4.9E-324' AS DOUBLE PRECISION), FALSE);
+  (-9223372036854775808, CAST('1.0E300' AS DOUBLE PRECISION), NULL, 'A1', 1.500, NULL, CAST('4.9E-324' AS DOUBLE PRECISION), FALSE);
 SET @n = @n + (SELECT COUNT(*) FROM FINAL TABLE (MERGE INTO "reading" USING sharp_tally_rows_5 s
-  ON ("reading"."id" = s."id" AND "reading"."pressure" IS NOT DISTINCT FROM s."pressure_was" AND "reading"."good" IS NOT DISTINCT FROM s."good_was")
+  ON ("reading"."id" = s."id" AND "reading"."pressure" IS NOT DISTINCT FROM s."pressure_was" AND "reading"."good" IS NOT DISTINCT FROM s."good_was" AND "reading"."station" IS NOT DISTINCT FROM s."station_was" AND "reading"."level" IS NOT DISTINCT FROM s."level_was" AND "reading"."on_day" IS NOT DISTINCT FROM s."on_day_was")
 WHEN MATCHED THEN UPDATE SET "pressure" = s."pressure_new", "good" = s."good_new"));
 SELECT CASE WHEN @n <> 1 THEN SIGNAL('45000', 'a row had changed since it was compared, so nothing was done') END;
 SET @n = 0;
@@ -241,7 +241,7 @@ COMMIT;
 SELECT '13 changes made and committed' AS result;
 
 -- MEND
--- ScriptForm[style=merge, guarded=false, oldValues=true, forClient=false, caution=Caution[withoutTriggers=false, allowCascade=false, allowPartial=false, keepAs=Optional[was], lockWait=Optional[PT5S]]]
+-- ScriptForm[style=merge, guarded=false, oldValues=true, forClient=false, caution=Caution[withoutTriggers=false, narrowGuards=false, allowCascade=false, allowPartial=false, keepAs=Optional[was], lockWait=Optional[PT5S]]]
 
 SET LOCK_TIMEOUT 5000;
 CREATE TABLE IF NOT EXISTS "log_tally_was" AS SELECT * FROM "log" WHERE 1 = 0;

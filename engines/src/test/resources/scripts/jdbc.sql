@@ -1,5 +1,5 @@
 -- MEND
--- ScriptForm[style=row, guarded=true, oldValues=false, forClient=true, caution=Caution[withoutTriggers=false, allowCascade=false, allowPartial=false, keepAs=Optional.empty, lockWait=Optional.empty]]
+-- ScriptForm[style=row, guarded=true, oldValues=false, forClient=true, caution=Caution[withoutTriggers=false, narrowGuards=false, allowCascade=false, allowPartial=false, keepAs=Optional.empty, lockWait=Optional.empty]]
 
 -- Run this with auto-commit off.
 SELECT "words" FROM "log" WHERE 1 = 0;
@@ -27,11 +27,11 @@ UPDATE "station" SET "lead" = 'B2' WHERE "code" = 'B2' AND "lead" IS NULL;
 
 -- station: updates
 UPDATE "station" SET "na""me" = 'it''s a \ and
-a line' WHERE "code" = 'A1' AND "na""me" IS NULL;
+a line' WHERE "code" = 'A1' AND "na""me" IS NULL AND "lead" = 'A1';
 -- these must have touched 1 rows
 
 -- reading: updates
-UPDATE "reading" SET "pressure" = 4.9E-324, "good" = FALSE WHERE "id" = -9223372036854775808 AND "pressure" = 1.0E300 AND "good" IS NULL;
+UPDATE "reading" SET "pressure" = 4.9E-324, "good" = FALSE WHERE "id" = -9223372036854775808 AND "pressure" = 1.0E300 AND "good" IS NULL AND "station" = 'A1' AND "level" = 1.500 AND "on_day" IS NULL;
 -- these must have touched 1 rows
 
 -- reading: inserts
@@ -50,7 +50,7 @@ DELETE FROM "station" WHERE "code" = 'C1' AND "na""me" = '' AND "lead" IS NULL;
 COMMIT;
 
 -- UNDO
--- ScriptForm[style=row, guarded=true, oldValues=false, forClient=true, caution=Caution[withoutTriggers=false, allowCascade=false, allowPartial=false, keepAs=Optional.empty, lockWait=Optional.empty]]
+-- ScriptForm[style=row, guarded=true, oldValues=false, forClient=true, caution=Caution[withoutTriggers=false, narrowGuards=false, allowCascade=false, allowPartial=false, keepAs=Optional.empty, lockWait=Optional.empty]]
 
 -- Run this with auto-commit off.
 SELECT "words" FROM "log" WHERE 1 = 0;
@@ -77,7 +77,7 @@ UPDATE "station" SET "lead" = 'C2' WHERE "code" = 'C1' AND "lead" IS NULL;
 
 -- station: updates
 UPDATE "station" SET "na""me" = NULL WHERE "code" = 'A1' AND "na""me" = 'it''s a \ and
-a line';
+a line' AND "lead" = 'A1';
 -- these must have touched 1 rows
 
 -- reading: deletes
@@ -85,7 +85,7 @@ DELETE FROM "reading" WHERE "id" = 7 AND "station" = 'B1' AND "level" = -1.250 A
 -- these must have touched 1 rows
 
 -- reading: updates
-UPDATE "reading" SET "pressure" = 1.0E300, "good" = NULL WHERE "id" = -9223372036854775808 AND "pressure" = 4.9E-324 AND "good" = FALSE;
+UPDATE "reading" SET "pressure" = 1.0E300, "good" = NULL WHERE "id" = -9223372036854775808 AND "pressure" = 4.9E-324 AND "good" = FALSE AND "station" = 'A1' AND "level" = 1.500 AND "on_day" IS NULL;
 -- these must have touched 1 rows
 
 -- station: references within the table that would keep rows from being deleted
@@ -101,7 +101,7 @@ DELETE FROM "station" WHERE "code" = 'B1' AND "na""me" = '名' AND "lead" IS NUL
 COMMIT;
 
 -- MEND
--- ScriptForm[style=merge, guarded=true, oldValues=true, forClient=true, caution=Caution[withoutTriggers=false, allowCascade=false, allowPartial=false, keepAs=Optional[was], lockWait=Optional[PT5S]]]
+-- ScriptForm[style=merge, guarded=true, oldValues=true, forClient=true, caution=Caution[withoutTriggers=false, narrowGuards=false, allowCascade=false, allowPartial=false, keepAs=Optional[was], lockWait=Optional[PT5S]]]
 
 CREATE TABLE IF NOT EXISTS "log_tally_was" AS SELECT * FROM "log" WHERE 1 = 0;
 CREATE TABLE IF NOT EXISTS "station_tally_was" AS SELECT * FROM "station" WHERE 1 = 0;
@@ -158,22 +158,22 @@ WHEN MATCHED THEN UPDATE SET "lead" = s."lead_new";
 DROP TABLE sharp_tally_rows_3;
 
 -- station: updates
-CREATE LOCAL TEMPORARY TABLE sharp_tally_rows_4 AS (SELECT "code" AS "code", "na""me" AS "na""me_was", "na""me" AS "na""me_new" FROM "station" WHERE 1 = 0) WITH DATA;
+CREATE LOCAL TEMPORARY TABLE sharp_tally_rows_4 AS (SELECT "code" AS "code", "na""me" AS "na""me_was", "lead" AS "lead_was", "na""me" AS "na""me_new" FROM "station" WHERE 1 = 0) WITH DATA;
 INSERT INTO sharp_tally_rows_4 VALUES
-  ('A1', NULL, 'it''s a \ and
+  ('A1', NULL, 'A1', 'it''s a \ and
 a line');
 MERGE INTO "station" USING sharp_tally_rows_4 s
-  ON ("station"."code" = s."code" AND ("station"."na""me" = s."na""me_was" OR ("station"."na""me" IS NULL AND s."na""me_was" IS NULL)))
+  ON ("station"."code" = s."code" AND ("station"."na""me" = s."na""me_was" OR ("station"."na""me" IS NULL AND s."na""me_was" IS NULL)) AND ("station"."lead" = s."lead_was" OR ("station"."lead" IS NULL AND s."lead_was" IS NULL)))
 WHEN MATCHED THEN UPDATE SET "na""me" = s."na""me_new";
 -- these must have touched 1 rows
 DROP TABLE sharp_tally_rows_4;
 
 -- reading: updates
-CREATE LOCAL TEMPORARY TABLE sharp_tally_rows_5 AS (SELECT "id" AS "id", "pressure" AS "pressure_was", "good" AS "good_was", "pressure" AS "pressure_new", "good" AS "good_new" FROM "reading" WHERE 1 = 0) WITH DATA;
+CREATE LOCAL TEMPORARY TABLE sharp_tally_rows_5 AS (SELECT "id" AS "id", "pressure" AS "pressure_was", "good" AS "good_was", "station" AS "station_was", "level" AS "level_was", "on_day" AS "on_day_was", "pressure" AS "pressure_new", "good" AS "good_new" FROM "reading" WHERE 1 = 0) WITH DATA;
 INSERT INTO sharp_tally_rows_5 VALUES
-  (-9223372036854775808, 1.0E300, NULL, 4.9E-324, FALSE);
+  (-9223372036854775808, 1.0E300, NULL, 'A1', 1.500, NULL, 4.9E-324, FALSE);
 MERGE INTO "reading" USING sharp_tally_rows_5 s
-  ON ("reading"."id" = s."id" AND ("reading"."pressure" = s."pressure_was" OR ("reading"."pressure" IS NULL AND s."pressure_was" IS NULL)) AND ("reading"."good" = s."good_was" OR ("reading"."good" IS NULL AND s."good_was" IS NULL)))
+  ON ("reading"."id" = s."id" AND ("reading"."pressure" = s."pressure_was" OR ("reading"."pressure" IS NULL AND s."pressure_was" IS NULL)) AND ("reading"."good" = s."good_was" OR ("reading"."good" IS NULL AND s."good_was" IS NULL)) AND ("reading"."station" = s."station_was" OR ("reading"."station" IS NULL AND s."station_was" IS NULL)) AND ("reading"."level" = s."level_was" OR ("reading"."level" IS NULL AND s."level_was" IS NULL)) AND ("reading"."on_day" = s."on_day_was" OR ("reading"."on_day" IS NULL AND s."on_day_was" IS NULL)))
 WHEN MATCHED THEN UPDATE SET "pressure" = s."pressure_new", "good" = s."good_new";
 -- these must have touched 1 rows
 DROP TABLE sharp_tally_rows_5;
@@ -206,7 +206,7 @@ DELETE FROM "station" WHERE "code" = 'C1' AND "na""me" = '' AND "lead" IS NULL;
 COMMIT;
 
 -- MEND
--- ScriptForm[style=merge, guarded=false, oldValues=true, forClient=false, caution=Caution[withoutTriggers=false, allowCascade=false, allowPartial=false, keepAs=Optional[was], lockWait=Optional[PT5S]]]
+-- ScriptForm[style=merge, guarded=false, oldValues=true, forClient=false, caution=Caution[withoutTriggers=false, narrowGuards=false, allowCascade=false, allowPartial=false, keepAs=Optional[was], lockWait=Optional[PT5S]]]
 
 CREATE TABLE IF NOT EXISTS "log_tally_was" AS SELECT * FROM "log" WHERE 1 = 0;
 CREATE TABLE IF NOT EXISTS "station_tally_was" AS SELECT * FROM "station" WHERE 1 = 0;

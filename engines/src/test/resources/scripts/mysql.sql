@@ -1,5 +1,5 @@
 -- MEND
--- ScriptForm[style=row, guarded=true, oldValues=false, forClient=true, caution=Caution[withoutTriggers=false, allowCascade=false, allowPartial=false, keepAs=Optional.empty, lockWait=Optional.empty]]
+-- ScriptForm[style=row, guarded=true, oldValues=false, forClient=true, caution=Caution[withoutTriggers=false, narrowGuards=false, allowCascade=false, allowPartial=false, keepAs=Optional.empty, lockWait=Optional.empty]]
 
 SET NAMES utf8mb4;
 SET time_zone = '+00:00';
@@ -36,12 +36,12 @@ INSERT INTO sharp_tally_check VALUES (@n, 2);
 SET @n = 0;
 
 -- station: updates
-UPDATE `station` SET `na"me` = 'it''s a \\ and\na line' WHERE `code` = 'A1' AND CAST(CONVERT(`code` USING utf8mb4) AS BINARY) = CAST('A1' AS BINARY) AND `na"me` IS NULL; SET @n = @n + ROW_COUNT();
+UPDATE `station` SET `na"me` = 'it''s a \\ and\na line' WHERE `code` = 'A1' AND CAST(CONVERT(`code` USING utf8mb4) AS BINARY) = CAST('A1' AS BINARY) AND `na"me` IS NULL AND `lead` = 'A1' AND CAST(CONVERT(`lead` USING utf8mb4) AS BINARY) = CAST('A1' AS BINARY); SET @n = @n + ROW_COUNT();
 INSERT INTO sharp_tally_check VALUES (@n, 1);
 SET @n = 0;
 
 -- reading: updates
-UPDATE `reading` SET `pressure` = 4.9E-324, `good` = 0 WHERE `id` = -9223372036854775808 AND `pressure` = 1.0E300 AND `good` IS NULL; SET @n = @n + ROW_COUNT();
+UPDATE `reading` SET `pressure` = 4.9E-324, `good` = 0 WHERE `id` = -9223372036854775808 AND `pressure` = 1.0E300 AND `good` IS NULL AND `station` = 'A1' AND CAST(CONVERT(`station` USING utf8mb4) AS BINARY) = CAST('A1' AS BINARY) AND `level` = 1.500 AND `on_day` IS NULL; SET @n = @n + ROW_COUNT();
 INSERT INTO sharp_tally_check VALUES (@n, 1);
 SET @n = 0;
 
@@ -65,7 +65,7 @@ COMMIT;
 SELECT '13 changes made and committed' AS result;
 
 -- UNDO
--- ScriptForm[style=row, guarded=true, oldValues=false, forClient=true, caution=Caution[withoutTriggers=false, allowCascade=false, allowPartial=false, keepAs=Optional.empty, lockWait=Optional.empty]]
+-- ScriptForm[style=row, guarded=true, oldValues=false, forClient=true, caution=Caution[withoutTriggers=false, narrowGuards=false, allowCascade=false, allowPartial=false, keepAs=Optional.empty, lockWait=Optional.empty]]
 
 SET NAMES utf8mb4;
 SET time_zone = '+00:00';
@@ -101,7 +101,7 @@ INSERT INTO sharp_tally_check VALUES (@n, 1);
 SET @n = 0;
 
 -- station: updates
-UPDATE `station` SET `na"me` = NULL WHERE `code` = 'A1' AND CAST(CONVERT(`code` USING utf8mb4) AS BINARY) = CAST('A1' AS BINARY) AND `na"me` = 'it''s a \\ and\na line' AND CAST(CONVERT(`na"me` USING utf8mb4) AS BINARY) = CAST('it''s a \\ and\na line' AS BINARY); SET @n = @n + ROW_COUNT();
+UPDATE `station` SET `na"me` = NULL WHERE `code` = 'A1' AND CAST(CONVERT(`code` USING utf8mb4) AS BINARY) = CAST('A1' AS BINARY) AND `na"me` = 'it''s a \\ and\na line' AND CAST(CONVERT(`na"me` USING utf8mb4) AS BINARY) = CAST('it''s a \\ and\na line' AS BINARY) AND `lead` = 'A1' AND CAST(CONVERT(`lead` USING utf8mb4) AS BINARY) = CAST('A1' AS BINARY); SET @n = @n + ROW_COUNT();
 INSERT INTO sharp_tally_check VALUES (@n, 1);
 SET @n = 0;
 
@@ -111,7 +111,7 @@ INSERT INTO sharp_tally_check VALUES (@n, 1);
 SET @n = 0;
 
 -- reading: updates
-UPDATE `reading` SET `pressure` = 1.0E300, `good` = NULL WHERE `id` = -9223372036854775808 AND `pressure` = 4.9E-324 AND `good` = 0; SET @n = @n + ROW_COUNT();
+UPDATE `reading` SET `pressure` = 1.0E300, `good` = NULL WHERE `id` = -9223372036854775808 AND `pressure` = 4.9E-324 AND `good` = 0 AND `station` = 'A1' AND CAST(CONVERT(`station` USING utf8mb4) AS BINARY) = CAST('A1' AS BINARY) AND `level` = 1.500 AND `on_day` IS NULL; SET @n = @n + ROW_COUNT();
 INSERT INTO sharp_tally_check VALUES (@n, 1);
 SET @n = 0;
 
@@ -131,7 +131,7 @@ COMMIT;
 SELECT '13 changes made and committed' AS result;
 
 -- MEND
--- ScriptForm[style=merge, guarded=true, oldValues=true, forClient=true, caution=Caution[withoutTriggers=false, allowCascade=false, allowPartial=false, keepAs=Optional[was], lockWait=Optional[PT5S]]]
+-- ScriptForm[style=merge, guarded=true, oldValues=true, forClient=true, caution=Caution[withoutTriggers=false, narrowGuards=false, allowCascade=false, allowPartial=false, keepAs=Optional[was], lockWait=Optional[PT5S]]]
 
 SET SESSION innodb_lock_wait_timeout = 5;
 SET SESSION lock_wait_timeout = 5;
@@ -200,22 +200,22 @@ SET @n = 0;
 DROP TEMPORARY TABLE sharp_tally_rows_3;
 
 -- station: updates
-CREATE TEMPORARY TABLE sharp_tally_rows_4 AS SELECT `code` AS `code`, `na"me` AS `na"me_was`, `na"me` AS `na"me_new` FROM `station` WHERE 1 = 0;
+CREATE TEMPORARY TABLE sharp_tally_rows_4 AS SELECT `code` AS `code`, `na"me` AS `na"me_was`, `lead` AS `lead_was`, `na"me` AS `na"me_new` FROM `station` WHERE 1 = 0;
 INSERT INTO sharp_tally_rows_4 VALUES
-  ('A1', NULL, 'it''s a \\ and\na line');
+  ('A1', NULL, 'A1', 'it''s a \\ and\na line');
 UPDATE `station` JOIN sharp_tally_rows_4 s
-  ON `station`.`code` = s.`code` AND CAST(`station`.`na"me` AS BINARY) <=> CAST(s.`na"me_was` AS BINARY)
+  ON `station`.`code` = s.`code` AND CAST(`station`.`na"me` AS BINARY) <=> CAST(s.`na"me_was` AS BINARY) AND CAST(`station`.`lead` AS BINARY) <=> CAST(s.`lead_was` AS BINARY)
 SET `station`.`na"me` = s.`na"me_new`; SET @n = @n + ROW_COUNT();
 INSERT INTO sharp_tally_check VALUES (@n, 1);
 SET @n = 0;
 DROP TEMPORARY TABLE sharp_tally_rows_4;
 
 -- reading: updates
-CREATE TEMPORARY TABLE sharp_tally_rows_5 AS SELECT `id` AS `id`, `pressure` AS `pressure_was`, `good` AS `good_was`, `pressure` AS `pressure_new`, `good` AS `good_new` FROM `reading` WHERE 1 = 0;
+CREATE TEMPORARY TABLE sharp_tally_rows_5 AS SELECT `id` AS `id`, `pressure` AS `pressure_was`, `good` AS `good_was`, `station` AS `station_was`, `level` AS `level_was`, `on_day` AS `on_day_was`, `pressure` AS `pressure_new`, `good` AS `good_new` FROM `reading` WHERE 1 = 0;
 INSERT INTO sharp_tally_rows_5 VALUES
-  (-9223372036854775808, 1.0E300, NULL, 4.9E-324, 0);
+  (-9223372036854775808, 1.0E300, NULL, 'A1', 1.500, NULL, 4.9E-324, 0);
 UPDATE `reading` JOIN sharp_tally_rows_5 s
-  ON `reading`.`id` = s.`id` AND `reading`.`pressure` <=> s.`pressure_was` AND `reading`.`good` <=> s.`good_was`
+  ON `reading`.`id` = s.`id` AND `reading`.`pressure` <=> s.`pressure_was` AND `reading`.`good` <=> s.`good_was` AND CAST(`reading`.`station` AS BINARY) <=> CAST(s.`station_was` AS BINARY) AND `reading`.`level` <=> s.`level_was` AND `reading`.`on_day` <=> s.`on_day_was`
 SET `reading`.`pressure` = s.`pressure_new`, `reading`.`good` = s.`good_new`; SET @n = @n + ROW_COUNT();
 INSERT INTO sharp_tally_check VALUES (@n, 1);
 SET @n = 0;
@@ -254,7 +254,7 @@ COMMIT;
 SELECT '13 changes made and committed' AS result;
 
 -- MEND
--- ScriptForm[style=merge, guarded=false, oldValues=true, forClient=false, caution=Caution[withoutTriggers=false, allowCascade=false, allowPartial=false, keepAs=Optional[was], lockWait=Optional[PT5S]]]
+-- ScriptForm[style=merge, guarded=false, oldValues=true, forClient=false, caution=Caution[withoutTriggers=false, narrowGuards=false, allowCascade=false, allowPartial=false, keepAs=Optional[was], lockWait=Optional[PT5S]]]
 
 SET SESSION innodb_lock_wait_timeout = 5;
 SET SESSION lock_wait_timeout = 5;

@@ -1,5 +1,5 @@
 -- MEND
--- ScriptForm[style=row, guarded=true, oldValues=false, forClient=true, caution=Caution[withoutTriggers=false, allowCascade=false, allowPartial=false, keepAs=Optional.empty, lockWait=Optional.empty]]
+-- ScriptForm[style=row, guarded=true, oldValues=false, forClient=true, caution=Caution[withoutTriggers=false, narrowGuards=false, allowCascade=false, allowPartial=false, keepAs=Optional.empty, lockWait=Optional.empty]]
 
 \set ON_ERROR_STOP on
 BEGIN;
@@ -36,12 +36,12 @@ INSERT INTO row_check SELECT 2, sum(n) FROM row_count;
 DELETE FROM row_count;
 
 -- station: updates
-WITH t AS (UPDATE "public"."station" SET "na""me" = E'it''s a \\ and\na line' WHERE "code" = 'A1' AND "na""me" IS NULL RETURNING 1) INSERT INTO row_count SELECT count(*) FROM t;
+WITH t AS (UPDATE "public"."station" SET "na""me" = E'it''s a \\ and\na line' WHERE "code" = 'A1' AND "na""me" IS NULL AND "lead" = 'A1' RETURNING 1) INSERT INTO row_count SELECT count(*) FROM t;
 INSERT INTO row_check SELECT 1, sum(n) FROM row_count;
 DELETE FROM row_count;
 
 -- reading: updates
-WITH t AS (UPDATE "public"."reading" SET "pressure" = '5.0E-324'::double precision, "good" = FALSE WHERE "id" = (-9223372036854775808) AND "pressure" = '1.0E300'::double precision AND "good" IS NULL RETURNING 1) INSERT INTO row_count SELECT count(*) FROM t;
+WITH t AS (UPDATE "public"."reading" SET "pressure" = '5.0E-324'::double precision, "good" = FALSE WHERE "id" = (-9223372036854775808) AND "pressure" = '1.0E300'::double precision AND "good" IS NULL AND "station" = 'A1' AND "level" = 1.500 AND "on_day" IS NULL RETURNING 1) INSERT INTO row_count SELECT count(*) FROM t;
 INSERT INTO row_check SELECT 1, sum(n) FROM row_count;
 DELETE FROM row_count;
 
@@ -65,7 +65,7 @@ COMMIT;
 SELECT '13 changes made and committed' AS result;
 
 -- UNDO
--- ScriptForm[style=row, guarded=true, oldValues=false, forClient=true, caution=Caution[withoutTriggers=false, allowCascade=false, allowPartial=false, keepAs=Optional.empty, lockWait=Optional.empty]]
+-- ScriptForm[style=row, guarded=true, oldValues=false, forClient=true, caution=Caution[withoutTriggers=false, narrowGuards=false, allowCascade=false, allowPartial=false, keepAs=Optional.empty, lockWait=Optional.empty]]
 
 \set ON_ERROR_STOP on
 BEGIN;
@@ -101,7 +101,7 @@ INSERT INTO row_check SELECT 1, sum(n) FROM row_count;
 DELETE FROM row_count;
 
 -- station: updates
-WITH t AS (UPDATE "public"."station" SET "na""me" = NULL WHERE "code" = 'A1' AND "na""me" = E'it''s a \\ and\na line' RETURNING 1) INSERT INTO row_count SELECT count(*) FROM t;
+WITH t AS (UPDATE "public"."station" SET "na""me" = NULL WHERE "code" = 'A1' AND "na""me" = E'it''s a \\ and\na line' AND "lead" = 'A1' RETURNING 1) INSERT INTO row_count SELECT count(*) FROM t;
 INSERT INTO row_check SELECT 1, sum(n) FROM row_count;
 DELETE FROM row_count;
 
@@ -111,7 +111,7 @@ INSERT INTO row_check SELECT 1, sum(n) FROM row_count;
 DELETE FROM row_count;
 
 -- reading: updates
-WITH t AS (UPDATE "public"."reading" SET "pressure" = '1.0E300'::double precision, "good" = NULL WHERE "id" = (-9223372036854775808) AND "pressure" = '5.0E-324'::double precision AND "good" = FALSE RETURNING 1) INSERT INTO row_count SELECT count(*) FROM t;
+WITH t AS (UPDATE "public"."reading" SET "pressure" = '1.0E300'::double precision, "good" = NULL WHERE "id" = (-9223372036854775808) AND "pressure" = '5.0E-324'::double precision AND "good" = FALSE AND "station" = 'A1' AND "level" = 1.500 AND "on_day" IS NULL RETURNING 1) INSERT INTO row_count SELECT count(*) FROM t;
 INSERT INTO row_check SELECT 1, sum(n) FROM row_count;
 DELETE FROM row_count;
 
@@ -131,7 +131,7 @@ COMMIT;
 SELECT '13 changes made and committed' AS result;
 
 -- MEND
--- ScriptForm[style=merge, guarded=true, oldValues=true, forClient=true, caution=Caution[withoutTriggers=false, allowCascade=false, allowPartial=false, keepAs=Optional[was], lockWait=Optional[PT5S]]]
+-- ScriptForm[style=merge, guarded=true, oldValues=true, forClient=true, caution=Caution[withoutTriggers=false, narrowGuards=false, allowCascade=false, allowPartial=false, keepAs=Optional[was], lockWait=Optional[PT5S]]]
 
 \set ON_ERROR_STOP on
 SET lock_timeout = '5000ms';
@@ -200,25 +200,25 @@ DELETE FROM row_count;
 DROP TABLE sharp_tally_rows_3;
 
 -- station: updates
-CREATE TEMP TABLE sharp_tally_rows_4 ON COMMIT DROP AS SELECT "code" AS "code", "na""me" AS "na""me_was", "na""me" AS "na""me_new" FROM "public"."station" WHERE 1 = 0;
+CREATE TEMP TABLE sharp_tally_rows_4 ON COMMIT DROP AS SELECT "code" AS "code", "na""me" AS "na""me_was", "lead" AS "lead_was", "na""me" AS "na""me_new" FROM "public"."station" WHERE 1 = 0;
 INSERT INTO sharp_tally_rows_4 VALUES
-  ('A1', NULL, E'it''s a \\ and\na line');
+  ('A1', NULL, 'A1', E'it''s a \\ and\na line');
 WITH t AS (UPDATE "public"."station"
 SET "na""me" = s."na""me_new"
 FROM sharp_tally_rows_4 s
-WHERE "public"."station"."code" = s."code" AND "public"."station"."na""me" IS NOT DISTINCT FROM s."na""me_was" RETURNING 1) INSERT INTO row_count SELECT count(*) FROM t;
+WHERE "public"."station"."code" = s."code" AND "public"."station"."na""me" IS NOT DISTINCT FROM s."na""me_was" AND "public"."station"."lead" IS NOT DISTINCT FROM s."lead_was" RETURNING 1) INSERT INTO row_count SELECT count(*) FROM t;
 INSERT INTO row_check SELECT 1, sum(n) FROM row_count;
 DELETE FROM row_count;
 DROP TABLE sharp_tally_rows_4;
 
 -- reading: updates
-CREATE TEMP TABLE sharp_tally_rows_5 ON COMMIT DROP AS SELECT "id" AS "id", "pressure" AS "pressure_was", "good" AS "good_was", "pressure" AS "pressure_new", "good" AS "good_new" FROM "public"."reading" WHERE 1 = 0;
+CREATE TEMP TABLE sharp_tally_rows_5 ON COMMIT DROP AS SELECT "id" AS "id", "pressure" AS "pressure_was", "good" AS "good_was", "station" AS "station_was", "level" AS "level_was", "on_day" AS "on_day_was", "pressure" AS "pressure_new", "good" AS "good_new" FROM "public"."reading" WHERE 1 = 0;
 INSERT INTO sharp_tally_rows_5 VALUES
-  ((-9223372036854775808), '1.0E300'::double precision, NULL, '5.0E-324'::double precision, FALSE);
+  ((-9223372036854775808), '1.0E300'::double precision, NULL, 'A1', 1.500, NULL, '5.0E-324'::double precision, FALSE);
 WITH t AS (UPDATE "public"."reading"
 SET "pressure" = s."pressure_new", "good" = s."good_new"
 FROM sharp_tally_rows_5 s
-WHERE "public"."reading"."id" = s."id" AND "public"."reading"."pressure" IS NOT DISTINCT FROM s."pressure_was" AND "public"."reading"."good" IS NOT DISTINCT FROM s."good_was" RETURNING 1) INSERT INTO row_count SELECT count(*) FROM t;
+WHERE "public"."reading"."id" = s."id" AND "public"."reading"."pressure" IS NOT DISTINCT FROM s."pressure_was" AND "public"."reading"."good" IS NOT DISTINCT FROM s."good_was" AND "public"."reading"."station" IS NOT DISTINCT FROM s."station_was" AND "public"."reading"."level" IS NOT DISTINCT FROM s."level_was" AND "public"."reading"."on_day" IS NOT DISTINCT FROM s."on_day_was" RETURNING 1) INSERT INTO row_count SELECT count(*) FROM t;
 INSERT INTO row_check SELECT 1, sum(n) FROM row_count;
 DELETE FROM row_count;
 DROP TABLE sharp_tally_rows_5;
@@ -260,7 +260,7 @@ COMMIT;
 SELECT '13 changes made and committed' AS result;
 
 -- MEND
--- ScriptForm[style=merge, guarded=false, oldValues=true, forClient=false, caution=Caution[withoutTriggers=false, allowCascade=false, allowPartial=false, keepAs=Optional[was], lockWait=Optional[PT5S]]]
+-- ScriptForm[style=merge, guarded=false, oldValues=true, forClient=false, caution=Caution[withoutTriggers=false, narrowGuards=false, allowCascade=false, allowPartial=false, keepAs=Optional[was], lockWait=Optional[PT5S]]]
 
 SET lock_timeout = '5000ms';
 CREATE TABLE IF NOT EXISTS "public"."log_tally_was" AS SELECT * FROM "public"."log" WHERE 1 = 0;

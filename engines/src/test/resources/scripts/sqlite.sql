@@ -1,5 +1,5 @@
 -- MEND
--- ScriptForm[style=row, guarded=true, oldValues=false, forClient=true, caution=Caution[withoutTriggers=false, allowCascade=false, allowPartial=false, keepAs=Optional.empty, lockWait=Optional.empty]]
+-- ScriptForm[style=row, guarded=true, oldValues=false, forClient=true, caution=Caution[withoutTriggers=false, narrowGuards=false, allowCascade=false, allowPartial=false, keepAs=Optional.empty, lockWait=Optional.empty]]
 
 .bail on
 CREATE TEMP TABLE row_check (expected, touched,
@@ -36,12 +36,12 @@ INSERT INTO temp.row_check SELECT 2, total_changes() - before FROM temp.row_coun
 UPDATE temp.row_count SET before = total_changes() + 1;
 
 -- station: updates
-UPDATE "station" SET "na""me" = ('it''s a \ and' || char(10) || 'a line') WHERE "code" = 'A1' AND "na""me" IS NULL;
+UPDATE "station" SET "na""me" = ('it''s a \ and' || char(10) || 'a line') WHERE "code" = 'A1' AND "na""me" IS NULL AND "lead" = 'A1';
 INSERT INTO temp.row_check SELECT 1, total_changes() - before FROM temp.row_count;
 UPDATE temp.row_count SET before = total_changes() + 1;
 
 -- reading: updates
-UPDATE "reading" SET "pressure" = (1.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 18014398509481984.0), "good" = 0 WHERE "id" = (-9223372036854775807 - 1) AND "pressure" = (1681218273811815.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 70368744177664.0) AND "good" IS NULL;
+UPDATE "reading" SET "pressure" = (1.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 18014398509481984.0), "good" = 0 WHERE "id" = (-9223372036854775807 - 1) AND "pressure" = (1681218273811815.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 70368744177664.0) AND "good" IS NULL AND "station" = 'A1' AND "level" = 1.5 AND "on_day" IS NULL;
 INSERT INTO temp.row_check SELECT 1, total_changes() - before FROM temp.row_count;
 UPDATE temp.row_count SET before = total_changes() + 1;
 
@@ -65,7 +65,7 @@ COMMIT;
 SELECT '13 changes made and committed' AS result;
 
 -- UNDO
--- ScriptForm[style=row, guarded=true, oldValues=false, forClient=true, caution=Caution[withoutTriggers=false, allowCascade=false, allowPartial=false, keepAs=Optional.empty, lockWait=Optional.empty]]
+-- ScriptForm[style=row, guarded=true, oldValues=false, forClient=true, caution=Caution[withoutTriggers=false, narrowGuards=false, allowCascade=false, allowPartial=false, keepAs=Optional.empty, lockWait=Optional.empty]]
 
 .bail on
 CREATE TEMP TABLE row_check (expected, touched,
@@ -101,7 +101,7 @@ INSERT INTO temp.row_check SELECT 1, total_changes() - before FROM temp.row_coun
 UPDATE temp.row_count SET before = total_changes() + 1;
 
 -- station: updates
-UPDATE "station" SET "na""me" = NULL WHERE "code" = 'A1' AND "na""me" = ('it''s a \ and' || char(10) || 'a line');
+UPDATE "station" SET "na""me" = NULL WHERE "code" = 'A1' AND "na""me" = ('it''s a \ and' || char(10) || 'a line') AND "lead" = 'A1';
 INSERT INTO temp.row_check SELECT 1, total_changes() - before FROM temp.row_count;
 UPDATE temp.row_count SET before = total_changes() + 1;
 
@@ -111,7 +111,7 @@ INSERT INTO temp.row_check SELECT 1, total_changes() - before FROM temp.row_coun
 UPDATE temp.row_count SET before = total_changes() + 1;
 
 -- reading: updates
-UPDATE "reading" SET "pressure" = (1681218273811815.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 70368744177664.0), "good" = NULL WHERE "id" = (-9223372036854775807 - 1) AND "pressure" = (1.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 18014398509481984.0) AND "good" = 0;
+UPDATE "reading" SET "pressure" = (1681218273811815.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 70368744177664.0), "good" = NULL WHERE "id" = (-9223372036854775807 - 1) AND "pressure" = (1.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 18014398509481984.0) AND "good" = 0 AND "station" = 'A1' AND "level" = 1.5 AND "on_day" IS NULL;
 INSERT INTO temp.row_check SELECT 1, total_changes() - before FROM temp.row_count;
 UPDATE temp.row_count SET before = total_changes() + 1;
 
@@ -131,7 +131,7 @@ COMMIT;
 SELECT '13 changes made and committed' AS result;
 
 -- MEND
--- ScriptForm[style=merge, guarded=true, oldValues=true, forClient=true, caution=Caution[withoutTriggers=false, allowCascade=false, allowPartial=false, keepAs=Optional[was], lockWait=Optional[PT5S]]]
+-- ScriptForm[style=merge, guarded=true, oldValues=true, forClient=true, caution=Caution[withoutTriggers=false, narrowGuards=false, allowCascade=false, allowPartial=false, keepAs=Optional[was], lockWait=Optional[PT5S]]]
 
 .bail on
 .timeout 5000
@@ -205,27 +205,27 @@ UPDATE temp.row_count SET before = total_changes() + 1;
 DROP TABLE sharp_tally_rows_3;
 
 -- station: updates
-CREATE TEMPORARY TABLE sharp_tally_rows_4 AS SELECT "code" AS "code", "na""me" AS "na""me_was", "na""me" AS "na""me_new" FROM "station" WHERE 1 = 0;
+CREATE TEMPORARY TABLE sharp_tally_rows_4 AS SELECT "code" AS "code", "na""me" AS "na""me_was", "lead" AS "lead_was", "na""me" AS "na""me_new" FROM "station" WHERE 1 = 0;
 INSERT INTO sharp_tally_rows_4 VALUES
-  ('A1', NULL, ('it''s a \ and' || char(10) || 'a line'));
+  ('A1', NULL, 'A1', ('it''s a \ and' || char(10) || 'a line'));
 UPDATE temp.row_count SET before = total_changes() + 1;
 UPDATE "station"
 SET "na""me" = s."na""me_new"
 FROM sharp_tally_rows_4 s
-WHERE "station"."code" = s."code" AND "station"."na""me" IS s."na""me_was";
+WHERE "station"."code" = s."code" AND "station"."na""me" IS s."na""me_was" AND "station"."lead" IS s."lead_was";
 INSERT INTO temp.row_check SELECT 1, total_changes() - before FROM temp.row_count;
 UPDATE temp.row_count SET before = total_changes() + 1;
 DROP TABLE sharp_tally_rows_4;
 
 -- reading: updates
-CREATE TEMPORARY TABLE sharp_tally_rows_5 AS SELECT "id" AS "id", "pressure" AS "pressure_was", "good" AS "good_was", "pressure" AS "pressure_new", "good" AS "good_new" FROM "reading" WHERE 1 = 0;
+CREATE TEMPORARY TABLE sharp_tally_rows_5 AS SELECT "id" AS "id", "pressure" AS "pressure_was", "good" AS "good_was", "station" AS "station_was", "level" AS "level_was", "on_day" AS "on_day_was", "pressure" AS "pressure_new", "good" AS "good_new" FROM "reading" WHERE 1 = 0;
 INSERT INTO sharp_tally_rows_5 VALUES
-  ((-9223372036854775807 - 1), (1681218273811815.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 70368744177664.0), NULL, (1.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 18014398509481984.0), 0);
+  ((-9223372036854775807 - 1), (1681218273811815.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 70368744177664.0), NULL, 'A1', 1.5, NULL, (1.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 18014398509481984.0), 0);
 UPDATE temp.row_count SET before = total_changes() + 1;
 UPDATE "reading"
 SET "pressure" = s."pressure_new", "good" = s."good_new"
 FROM sharp_tally_rows_5 s
-WHERE "reading"."id" = s."id" AND "reading"."pressure" IS s."pressure_was" AND "reading"."good" IS s."good_was";
+WHERE "reading"."id" = s."id" AND "reading"."pressure" IS s."pressure_was" AND "reading"."good" IS s."good_was" AND "reading"."station" IS s."station_was" AND "reading"."level" IS s."level_was" AND "reading"."on_day" IS s."on_day_was";
 INSERT INTO temp.row_check SELECT 1, total_changes() - before FROM temp.row_count;
 UPDATE temp.row_count SET before = total_changes() + 1;
 DROP TABLE sharp_tally_rows_5;
@@ -270,7 +270,7 @@ COMMIT;
 SELECT '13 changes made and committed' AS result;
 
 -- MEND
--- ScriptForm[style=merge, guarded=false, oldValues=true, forClient=false, caution=Caution[withoutTriggers=false, allowCascade=false, allowPartial=false, keepAs=Optional[was], lockWait=Optional[PT5S]]]
+-- ScriptForm[style=merge, guarded=false, oldValues=true, forClient=false, caution=Caution[withoutTriggers=false, narrowGuards=false, allowCascade=false, allowPartial=false, keepAs=Optional[was], lockWait=Optional[PT5S]]]
 
 PRAGMA busy_timeout = 5000;
 CREATE TABLE IF NOT EXISTS "log_tally_was" AS SELECT * FROM "log" WHERE 1 = 0;

@@ -22,6 +22,14 @@ final class CautionChoice {
     boolean noTriggers;
 
     @Option(
+            names = "--narrow-guards",
+            description = {
+                "Guard only key and changed columns of updates.",
+                "A row in which another compared column was changed meanwhile is then updated all the same."
+            })
+    boolean narrowGuards;
+
+    @Option(
             names = "--allow-cascade",
             description = {
                 "Delete rows also where others go with them.",
@@ -50,6 +58,7 @@ final class CautionChoice {
         return new Words()
                 .option("--backup", backup)
                 .flag("--no-triggers", noTriggers)
+                .flag("--narrow-guards", narrowGuards)
                 .flag("--allow-cascade", allowCascade)
                 .flag("--allow-partial", allowPartial)
                 .option("--lock-wait", Optional.of(lockWait).filter(wait -> !wait.equals("30s")))
@@ -65,6 +74,11 @@ final class CautionChoice {
                     "write letters, digits and _, such as before_mending");
         });
         return new Caution(
-                noTriggers, allowCascade, allowPartial, backup, Optional.of(Durations.parse("--lock-wait", lockWait)));
+                noTriggers,
+                narrowGuards,
+                allowCascade,
+                allowPartial,
+                backup,
+                Optional.of(Durations.parse("--lock-wait", lockWait)));
     }
 }

@@ -101,7 +101,8 @@ class DialectTest {
                     new Finding.Changed(
                             List.of(text("A1")),
                             List.of(text("A1")),
-                            List.of(new Difference(1, text("it's a \\ and\na line"), Value.NULL))),
+                            List.of(new Difference(1, text("it's a \\ and\na line"), Value.NULL)),
+                            List.of(new Difference(2, text("A1"), text("A1")))),
                     new Finding.Missing(List.of(text("B1")), List.of(text("B1"), text("名"), text("B2")), 1, false),
                     new Finding.Missing(List.of(text("B2")), List.of(text("B2"), Value.NULL, text("B2")), 1, false),
                     new Finding.Extra(List.of(text("C1")), List.of(text("C1"), text(""), text("C2")), 1, false),
@@ -128,7 +129,14 @@ class DialectTest {
                             List.of(new Value.Int(Long.MIN_VALUE)),
                             List.of(
                                     new Difference(3, new Value.Double(4.9e-324), new Value.Double(1e300)),
-                                    new Difference(9, new Value.Bool(false), Value.NULL)))),
+                                    new Difference(9, new Value.Bool(false), Value.NULL)),
+                            List.of(
+                                    new Difference(1, text("A1"), text("A1")),
+                                    new Difference(
+                                            2,
+                                            new Value.Decimal(new BigDecimal("1.5")),
+                                            new Value.Decimal(new BigDecimal("1.500"))),
+                                    new Difference(5, Value.NULL, Value.NULL)))),
             "log",
             List.of(
                     new Finding.Missing(List.of(), List.of(text("calm")), 2, true),
@@ -143,7 +151,8 @@ class DialectTest {
         for (Direction direction : Direction.values()) {
             written.add(script(engine, matches, direction, ScriptForm.of(ScriptForm.Style.ROW)));
         }
-        Caution caution = new Caution(false, false, false, Optional.of("was"), Optional.of(Duration.ofSeconds(5)));
+        Caution caution =
+                new Caution(false, false, false, false, Optional.of("was"), Optional.of(Duration.ofSeconds(5)));
         for (boolean guarded : new boolean[] {true, false}) {
             ScriptForm form = new ScriptForm(ScriptForm.Style.MERGE, guarded, true, guarded, caution);
             written.add(script(engine, matches, Direction.MEND, form));

@@ -197,8 +197,11 @@ public final class ApplyJob {
     private final class Attempt implements ChangeSink {
         private final ChangeSession session;
         private final Watch watch;
-        private final ChangeSql sql =
-                new ChangeSql(engine.dialect(), true, manner.caution().allowCascade());
+        private final ChangeSql sql = new ChangeSql(
+                engine.dialect(),
+                true,
+                manner.caution().narrowGuards(),
+                manner.caution().allowCascade());
         private final List<Change> waiting = new ArrayList<>();
         private long toSkip;
         private long done;
@@ -348,7 +351,8 @@ public final class ApplyJob {
         Stream<Field> fields = change instanceof Change.Insert insert
                 ? insert.row().stream()
                 : change instanceof Change.Update update
-                        ? Stream.concat(update.before().stream(), update.after().stream())
+                        ? Stream.of(update.before(), update.after(), update.others())
+                                .flatMap(List::stream)
                         : ((Change.Delete) change).row().stream();
         return fields.map(Field::value)
                 .allMatch(v -> !(v instanceof Value.Text text && text.value().length() > MAX_SMALL)

@@ -171,6 +171,10 @@ public record ScriptJob(
             lines.add("It is one transaction: all of it is done, or nothing. Each statement touches its rows only");
             lines.add("while they hold what they held when they were compared; if one has changed since, the whole");
             lines.add("script stops and nothing is done.");
+            if (asked.caution().narrowGuards()) {
+                lines.add("It was asked for with NARROW guards: of rows that are updated only the key and the changed");
+                lines.add("columns are looked at.");
+            }
         } else {
             lines.add(
                     "It is one transaction: all of it is done, or nothing. It was asked for WITHOUT guards: rows are");

@@ -141,8 +141,33 @@ final class KeyedMerge {
         if (differences.isEmpty()) {
             tally.same(1);
         } else {
-            emit(new Finding.Changed(source.key(), target.key(), differences));
+            emit(new Finding.Changed(source.key(), target.key(), differences, same(differences)));
         }
+    }
+
+    /** What both sides hold in the columns in which the row is the same, but for values that are too long to be kept. */
+    private List<Difference> same(List<Difference> differences) {
+        List<Difference> same = new ArrayList<>();
+        int next = 0;
+        for (int i : values) {
+            if (next < differences.size() && differences.get(next).pair() == i) {
+                next++;
+                continue;
+            }
+            Value ofSource = source.value(i);
+            Value ofTarget = target.value(i);
+            if (isShort(ofSource) && isShort(ofTarget)) {
+                same.add(new Difference(i, ofSource, ofTarget));
+            }
+        }
+        return same;
+    }
+
+    private static boolean isShort(Value value) {
+        return !(value instanceof Value.Text text && text.value().length() > Finding.MAX_KEPT)
+                && !(value instanceof Value.Bytes bytes && bytes.value().length > Finding.MAX_KEPT)
+                && !(value instanceof Value.BrokenText text && text.bytes().length > Finding.MAX_KEPT)
+                && !(value instanceof Value.Other other && other.text().length() > Finding.MAX_KEPT);
     }
 
     private void group(int c) {

@@ -144,13 +144,22 @@ public final class Recheck {
             List<Finding> after = now.getOrDefault(key, List.of());
             if (after.isEmpty()) {
                 healed++;
-            } else if (after.equals(before)) {
+            } else if (bare(after).equals(bare(before))) {
                 still++;
             } else {
                 changedAgain++;
             }
         });
         batch.clear();
+    }
+
+    /** What differs alone: columns in which both sides changed alike are no other difference. */
+    private static List<Finding> bare(List<Finding> findings) {
+        return findings.stream().map(Recheck::bare).toList();
+    }
+
+    private static Finding bare(Finding finding) {
+        return finding instanceof Finding.Changed changed ? changed.bare() : finding;
     }
 
     /** The rows that a finding stands for; those of a repeated key are told by it, not by the rows among it. */
@@ -172,13 +181,13 @@ public final class Recheck {
 
     private Result whole(Consumer<Consumer<Finding>> earlier, FindingSink sink) {
         Set<Finding> before = new HashSet<>();
-        earlier.accept(before::add);
+        earlier.accept(finding -> before.add(bare(finding)));
         long[] same = {0};
         long[] other = {0};
         Outcome outcome = new TableComparison(match, source, target, progress, stopAsked).run(new FindingSink() {
             @Override
             public void accept(Finding finding) {
-                (before.contains(finding) ? same : other)[0]++;
+                (before.contains(bare(finding)) ? same : other)[0]++;
                 sink.accept(finding);
             }
 

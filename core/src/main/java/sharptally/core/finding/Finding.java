@@ -8,6 +8,9 @@ import sharptally.core.types.Value;
  * are those that the side itself holds, not the forms in which they were compared.
  */
 public sealed interface Finding {
+    /** The longest value, in characters or bytes, that is kept of a column in which a changed row is the same. */
+    int MAX_KEPT = 2_000;
+
     FindingKind kind();
 
     List<Value> key();
@@ -26,7 +29,10 @@ public sealed interface Finding {
             List<Difference> differences = changed.differences.stream()
                     .map(d -> new Difference(d.pair(), d.target(), d.source()))
                     .toList();
-            return new Changed(changed.targetKey, changed.key, differences);
+            List<Difference> same = changed.same.stream()
+                    .map(d -> new Difference(d.pair(), d.target(), d.source()))
+                    .toList();
+            return new Changed(changed.targetKey, changed.key, differences, same);
         }
         Repeated repeated = (Repeated) this;
         return new Repeated(repeated.key, repeated.inTarget, repeated.inSource);
@@ -69,12 +75,26 @@ public sealed interface Finding {
      *
      * @param key the key as the source holds it
      * @param targetKey the key as the target holds it: equal in meaning, maybe not in form
+     * @param same what both sides hold in the other compared columns, in which the row is the same; those are left out
+     *     whose values are too long to be kept
      */
-    record Changed(List<Value> key, List<Value> targetKey, List<Difference> differences) implements Finding {
+    record Changed(List<Value> key, List<Value> targetKey, List<Difference> differences, List<Difference> same)
+            implements Finding {
         public Changed {
             key = List.copyOf(key);
             targetKey = List.copyOf(targetKey);
             differences = List.copyOf(differences);
+            same = List.copyOf(same);
+        }
+
+        /** Of which only what differs is known. */
+        public Changed(List<Value> key, List<Value> targetKey, List<Difference> differences) {
+            this(key, targetKey, differences, List.of());
+        }
+
+        /** What differs alone. */
+        public Changed bare() {
+            return new Changed(key, targetKey, differences);
         }
 
         @Override

@@ -1,5 +1,6 @@
 package sharptally.core.finding;
 
+import java.util.Comparator;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
@@ -94,7 +95,12 @@ public record FindingFilter(
         }
         List<Difference> differences =
                 changed.differences().stream().filter(d -> wants(match, d)).toList();
-        return Optional.of(new Finding.Changed(changed.key(), changed.targetKey(), differences));
+        // What is not wanted is not touched, but the row is known by it all the same.
+        List<Difference> others = Stream.concat(
+                        changed.differences().stream().filter(d -> !wants(match, d)), changed.same().stream())
+                .sorted(Comparator.comparingInt(Difference::pair))
+                .toList();
+        return Optional.of(new Finding.Changed(changed.key(), changed.targetKey(), differences, others));
     }
 
     /** Whether this column of a changed row is wanted. */

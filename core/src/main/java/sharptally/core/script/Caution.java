@@ -15,6 +15,7 @@ import sharptally.core.sql.SqlDialect;
  *
  * @param withoutTriggers whether triggers are kept from running
  * @param keepAs the end of the names of tables in which touched rows are kept as they were; empty where they are not
+ * @param narrowGuards whether a row is updated also where compared columns that are not changed hold something else by now
  * @param allowCascade whether rows are deleted also where the database then deletes or changes rows of other tables, which
  *     no undo brings back
  * @param allowPartial whether tables are changed that are not transactional, in which what was done before a failure stays
@@ -22,11 +23,12 @@ import sharptally.core.sql.SqlDialect;
  */
 public record Caution(
         boolean withoutTriggers,
+        boolean narrowGuards,
         boolean allowCascade,
         boolean allowPartial,
         Optional<String> keepAs,
         Optional<Duration> lockWait) {
-    public static final Caution NONE = new Caution(false, false, false, Optional.empty(), Optional.empty());
+    public static final Caution NONE = new Caution(false, false, false, false, Optional.empty(), Optional.empty());
 
     /**
      * @throws ToolException when a table is not transactional, has triggers that its engine can't keep from running, or a
@@ -63,7 +65,7 @@ public record Caution(
 
     /** The same, but that no rows are kept. */
     public Caution withoutKeeping() {
-        return new Caution(withoutTriggers, allowCascade, allowPartial, Optional.empty(), lockWait);
+        return new Caution(withoutTriggers, narrowGuards, allowCascade, allowPartial, Optional.empty(), lockWait);
     }
 
     /** Statements, without end marks, before the transaction: kept rows outlive nothing that is taken back. */

@@ -24,12 +24,19 @@ public sealed interface Change {
      * @param key what identifies the row
      * @param before what the changed columns held when they were compared
      * @param after what they are to hold
+     * @param others what other columns held, which are not changed
      */
-    record Update(List<Field> key, List<Field> before, List<Field> after) implements Change {
+    record Update(List<Field> key, List<Field> before, List<Field> after, List<Field> others) implements Change {
         public Update {
             key = List.copyOf(key);
             before = List.copyOf(before);
             after = List.copyOf(after);
+            others = List.copyOf(others);
+        }
+
+        /** Of a row of which nothing else needs to be as it was. */
+        public Update(List<Field> key, List<Field> before, List<Field> after) {
+            this(key, before, after, List.of());
         }
     }
 

@@ -114,7 +114,19 @@ final class ChangeMaker {
             return Optional.empty();
         }
         return Optional.of(
-                mending() ? new Change.Update(key, ofTarget, ofSource) : new Change.Update(key, ofSource, ofTarget));
+                mending()
+                        ? new Change.Update(key, ofTarget, ofSource, others(changed))
+                        : new Change.Update(key, ofSource, ofTarget, others(changed)));
+    }
+
+    /** What else the row held. Triggers may have changed that along with a row that was mended. */
+    private List<Field> others(Finding.Changed changed) {
+        return !mending() && match.target().hasTriggers()
+                ? List.of()
+                : changed.same().stream()
+                        .map(d -> new Field(match.pairs().get(d.pair()).target(), d.target()))
+                        .filter(f -> f.column().expression().isEmpty())
+                        .toList();
     }
 
     private static Value translated(ColumnPair columns, RuleSet rules, Value read) {

@@ -167,8 +167,8 @@ public final class ChangePlan {
     private Optional<Change> inStage(TableMatch match, Change change, Stage stage) {
         if (change instanceof Change.Update update) {
             return switch (stage) {
-                case UPDATES -> some(update, f -> !isLate(match, f.column()));
-                case REFERENCES -> some(update, f -> isLate(match, f.column()));
+                case UPDATES -> some(match, update, f -> !isLate(match, f.column()));
+                case REFERENCES -> some(match, update, f -> isLate(match, f.column()));
                 default -> Optional.empty();
             };
         }
@@ -200,12 +200,18 @@ public final class ChangePlan {
     }
 
     /** An update of some of its columns alone; empty where none is left. */
-    private static Optional<Change> some(Change.Update update, Predicate<Field> wanted) {
+    private static Optional<Change> some(TableMatch match, Change.Update update, Predicate<Field> wanted) {
         List<Field> after = update.after().stream().filter(wanted).toList();
+        // A trigger may change other columns in the first of two updates.
+        boolean others =
+                after.size() == update.after().size() || !match.target().hasTriggers();
         return after.isEmpty()
                 ? Optional.empty()
                 : Optional.of(new Change.Update(
-                        update.key(), update.before().stream().filter(wanted).toList(), after));
+                        update.key(),
+                        update.before().stream().filter(wanted).toList(),
+                        after,
+                        others ? update.others() : List.of()));
     }
 
     /** References of a row that are given after, and taken away before, the row itself. */

@@ -18,10 +18,11 @@ import sharptally.core.types.Value;
  * Writes changes as statements of one engine. Immutable.
  *
  * @param guarded whether statements touch a row only while it holds what it held when it was compared
+ * @param narrow whether of a row that is updated only its key and the changed columns must be as they were
  * @param reactsFreely whether a row is deleted also while rows of other tables refer to it that the database would then
  *     delete or change by itself
  */
-public record ChangeSql(SqlDialect dialect, boolean guarded, boolean reactsFreely) {
+public record ChangeSql(SqlDialect dialect, boolean guarded, boolean narrow, boolean reactsFreely) {
     /** One statement, without an end mark, that touches exactly one row. */
     public SqlText statement(TableShape table, Change change) {
         if (change instanceof Change.Insert insert) {
@@ -89,8 +90,15 @@ public record ChangeSql(SqlDialect dialect, boolean guarded, boolean reactsFreel
     /** By what the row of an update is found. */
     private List<Field> held(Change.Update update) {
         return guarded
-                ? Stream.concat(update.key().stream(), update.before().stream()).toList()
+                ? Stream.of(update.key(), update.before(), others(update))
+                        .flatMap(List::stream)
+                        .toList()
                 : update.key();
+    }
+
+    /** What must be as it was besides the key and what is changed. */
+    List<Field> others(Change.Update update) {
+        return guarded && !narrow ? update.others() : List.of();
     }
 
     /** By what the row of a delete is found. */

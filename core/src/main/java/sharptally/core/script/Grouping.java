@@ -134,7 +134,7 @@ interface Grouping {
 
         @Override
         public void add(TableMatch match, Change change) {
-            Optional<List<String>> shape = SetSql.shape(dialect(), match.target(), change)
+            Optional<List<String>> shape = SetSql.shape(sql, match.target(), change)
                     .filter(s -> sets.containsKey(s) || sets.size() < MAX_SHAPES);
             if (shape.isEmpty()) {
                 dialect().startCount().forEach(out::plain);

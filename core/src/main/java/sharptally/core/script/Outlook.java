@@ -8,8 +8,10 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalLong;
+import java.util.Set;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
+import sharptally.core.match.ColumnPair;
 import sharptally.core.match.ShapeNotes;
 import sharptally.core.match.TableMatch;
 import sharptally.core.script.Change.Field;
@@ -108,6 +110,9 @@ public final class Outlook {
         List<Field> values = change instanceof Change.Insert insert
                 ? insert.row()
                 : change instanceof Change.Update update ? update.after() : List.of();
+        if (change instanceof Change.Update update) {
+            unguarded(match, update).ifPresent(what -> refused.merge(what, new Seen(1, key(match, change)), Seen::and));
+        }
         for (Field field : values) {
             problem(field)
                     .ifPresent(what -> refused.merge(
@@ -116,6 +121,23 @@ public final class Outlook {
                             new Seen(1, key(match, change)),
                             Seen::and));
         }
+    }
+
+    /** Tells of columns that are not in the guard of an update, as what they hold is too long. */
+    private static Optional<String> unguarded(TableMatch match, Change.Update update) {
+        Set<String> known = Stream.of(update.key(), update.before(), update.others())
+                .flatMap(List::stream)
+                .map(f -> f.column().name())
+                .collect(Collectors.toSet());
+        String columns = match.pairs().stream()
+                .map(ColumnPair::target)
+                .filter(c -> c.expression().isEmpty() && !known.contains(c.name()))
+                .map(ColumnShape::name)
+                .collect(Collectors.joining(", "));
+        return columns.isEmpty()
+                ? Optional.empty()
+                : Optional.of("updates of " + match.target().name() + " do not look at " + columns
+                        + ", of which the run keeps no values");
     }
 
     private static Optional<String> problem(Field field) {

@@ -130,7 +130,9 @@ final class Parking {
             return aside.isEmpty()
                     ? new Steps(Optional.empty(), change)
                     : new Steps(
-                            Optional.of(new Change.Update(update.key(), held(update.before(), aside), aside)),
+                            // From then on nobody else can change the row until the end of the transaction.
+                            Optional.of(new Change.Update(
+                                    update.key(), held(update.before(), aside), aside, update.others())),
                             new Change.Update(update.key(), replaced(update.before(), aside), update.after()));
         }
         if (deletesLast && change instanceof Change.Delete delete && !delete.oneOfMany() && delete.keyColumns() > 0) {

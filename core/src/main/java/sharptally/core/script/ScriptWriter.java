@@ -25,7 +25,11 @@ public final class ScriptWriter {
     public ScriptWriter(SqlDialect dialect, ScriptForm form, Appendable out) {
         this.dialect = dialect;
         this.form = form;
-        this.sql = new ChangeSql(dialect, form.guarded(), form.caution().allowCascade());
+        this.sql = new ChangeSql(
+                dialect,
+                form.guarded(),
+                form.caution().narrowGuards(),
+                form.caution().allowCascade());
         this.out = out;
     }
 

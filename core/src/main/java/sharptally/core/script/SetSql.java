@@ -54,6 +54,7 @@ final class SetSql {
             stage(keys, update.key(), "", c -> ((Change.Update) c).key());
             if (guarded) {
                 stage(before, update.before(), "_was", c -> ((Change.Update) c).before());
+                stage(before, sql.others(update), "_was", c -> sql.others((Change.Update) c));
             }
             stage(after, update.after(), "_new", c -> ((Change.Update) c).after());
         } else {
@@ -74,15 +75,20 @@ final class SetSql {
     }
 
     /** Changes that can be carried out together; empty for those that must stand alone. */
-    static Optional<List<String>> shape(SqlDialect dialect, TableShape table, Change change) {
+    static Optional<List<String>> shape(ChangeSql sql, TableShape table, Change change) {
+        SqlDialect dialect = sql.dialect();
         if (change instanceof Change.Delete delete) {
             return ChangeSql.mustGoAlone(dialect, table, delete) ? Optional.empty() : Optional.of(List.of("delete"));
         }
         boolean insert = change instanceof Change.Insert;
         List<Field> fields = insert ? ((Change.Insert) change).row() : ((Change.Update) change).after();
-        return Optional.of(Stream.concat(
+        List<Field> others = insert ? List.of() : sql.others((Change.Update) change);
+        return Optional.of(Stream.of(
                         Stream.of(insert ? "insert" : "update"),
-                        fields.stream().map(f -> f.column().name()))
+                        fields.stream().map(f -> f.column().name()),
+                        Stream.of("others"),
+                        others.stream().map(f -> f.column().name()))
+                .flatMap(s -> s)
                 .toList());
     }
 

@@ -11,6 +11,8 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.TreeMap;
+import java.util.function.BiConsumer;
 import java.util.stream.Collectors;
 import java.util.stream.IntStream;
 import sharptally.core.fault.ErrorKind;
@@ -41,14 +43,40 @@ public final class FindingJson {
         pairPlaces = IntStream.range(0, pairNames.size()).boxed().collect(Collectors.toMap(pairNames::get, i -> i));
     }
 
-    /** Writes one object. */
+    /** Writes one object with all that is known of the row. */
     public void write(JsonGenerator out, Finding finding) throws IOException {
         out.writeStartObject();
         writeFields(out, finding);
+        if (finding instanceof Finding.Changed changed && !changed.same().isEmpty()) {
+            writeSame(out, changed.same());
+        }
         out.writeEndObject();
     }
 
-    /** Writes the fields alone, for objects that have others besides. */
+    /** What the target holds, and what the source does where that is another form of the same. */
+    private void writeSame(JsonGenerator out, List<Difference> same) throws IOException {
+        out.writeObjectFieldStart("same");
+        for (Difference each : same) {
+            out.writeFieldName(pairNames.get(each.pair()));
+            ValueJson.write(out, each.target());
+        }
+        out.writeEndObject();
+        List<Difference> unlike =
+                same.stream().filter(d -> !d.source().equals(d.target())).toList();
+        if (!unlike.isEmpty()) {
+            out.writeObjectFieldStart("same-in-source");
+            for (Difference each : unlike) {
+                out.writeFieldName(pairNames.get(each.pair()));
+                ValueJson.write(out, each.source());
+            }
+            out.writeEndObject();
+        }
+    }
+
+    /**
+     * Writes the fields alone, for objects that have others besides; of a changed row, what differs and not what is the
+     * same.
+     */
     public void writeFields(JsonGenerator out, Finding finding) throws IOException {
         out.writeStringField("kind", finding.kind().word());
         if (!finding.key().isEmpty()) {
@@ -145,6 +173,7 @@ public final class FindingJson {
         private long inSource;
         private long inTarget;
         private final List<Difference> differences = new ArrayList<>();
+        private final Map<Integer, Difference> same = new TreeMap<>();
 
         Draft(String kind) {
             this.kind = kind;
@@ -160,7 +189,27 @@ public final class FindingJson {
                 case "in-source" -> inSource = in.getLongValue();
                 case "in-target" -> inTarget = in.getLongValue();
                 case "differs" -> differences(in);
+                case "same" -> eachValue(in, (pair, value) -> same.put(pair, new Difference(pair, value, value)));
+                case "same-in-source" ->
+                    eachValue(
+                            in,
+                            (pair, value) ->
+                                    same.computeIfPresent(pair, (p, both) -> new Difference(p, value, both.target())));
                 default -> in.skipChildren();
+            }
+        }
+
+        private void eachValue(JsonParser in, BiConsumer<Integer, Value> to) throws IOException {
+            if (in.currentToken() != JsonToken.START_OBJECT) {
+                throw notOurs("something else where an object of columns is expected");
+            }
+            for (String name = in.nextFieldName(); name != null; name = in.nextFieldName()) {
+                Integer pair = pairPlaces.get(name);
+                in.nextToken();
+                if (pair == null) {
+                    throw notOurs("column " + name);
+                }
+                to.accept(pair, ValueJson.read(in));
             }
         }
 
@@ -187,7 +236,8 @@ public final class FindingJson {
                 case "missing" -> new Finding.Missing(key, row, times, among);
                 case "extra" -> new Finding.Extra(key, row, times, among);
                 case "repeated" -> new Finding.Repeated(key, inSource, inTarget);
-                case "changed" -> new Finding.Changed(key, targetKey.orElse(key), differences);
+                case "changed" ->
+                    new Finding.Changed(key, targetKey.orElse(key), differences, List.copyOf(same.values()));
                 default -> throw notOurs("kind '" + kind + "'");
             };
         }
