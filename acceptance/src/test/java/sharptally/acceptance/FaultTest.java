@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.nio.file.attribute.PosixFilePermissions;
 import java.sql.Connection;
 import java.sql.ResultSet;
 import java.sql.Statement;
@@ -123,6 +124,7 @@ class FaultTest {
     void namedPlaceAndItsSecretsStayOutOfAllThatIsKept() throws Exception {
         Database database = filled(Database.Kind.POSTGRESQL, 10);
         Files.writeString(folder.resolve("secret"), "geheim\n");
+        Files.setPosixFilePermissions(folder.resolve("secret"), PosixFilePermissions.fromString("rw-------"));
         Files.writeString(
                 folder.resolve("places.yaml"),
                 "places:\n  archive:\n    address: \"" + database.address()
@@ -227,7 +229,7 @@ class FaultTest {
             assertThat(result.code()).as(result.all()).isEqualTo(1);
             assertThat(result.out()).contains("1 changed, 499 missing, 1 extra");
             List<String> apply = new java.util.ArrayList<>(arguments.subList(0, arguments.size() - 3));
-            apply.addAll(List.of("apply", "--yes"));
+            apply.addAll(List.of("--allow-jdbc", "apply", "--yes"));
             Tool.Result applied = tool.run(apply.toArray(new String[0]));
             assertThat(applied.code()).as(applied.all()).isZero();
             assertThat(applied.out())
@@ -258,6 +260,7 @@ class FaultTest {
         }
         Database source = filled(Database.Kind.SQLITE, 500);
         Files.writeString(folder.resolve("secret"), password);
+        Files.setPosixFilePermissions(folder.resolve("secret"), PosixFilePermissions.fromString("rw-------"));
         Files.writeString(
                 folder.resolve("places.yaml"),
                 "places:\n  fire:\n    address: \"jdbc:firebirdsql://127.0.0.1:3050/" + file
