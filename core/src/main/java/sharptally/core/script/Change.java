@@ -25,8 +25,10 @@ public sealed interface Change {
      * @param before what the changed columns held when they were compared
      * @param after what they are to hold
      * @param others what other columns held, which are not changed
+     * @param lookedAt whether another change of the same plan looks whether the rest of the row is as it was
      */
-    record Update(List<Field> key, List<Field> before, List<Field> after, List<Field> others) implements Change {
+    record Update(List<Field> key, List<Field> before, List<Field> after, List<Field> others, boolean lookedAt)
+            implements Change {
         public Update {
             key = List.copyOf(key);
             before = List.copyOf(before);
@@ -34,9 +36,9 @@ public sealed interface Change {
             others = List.copyOf(others);
         }
 
-        /** Of a row of which nothing else needs to be as it was. */
+        /** Of a row that another change of the same plan looks at. */
         public Update(List<Field> key, List<Field> before, List<Field> after) {
-            this(key, before, after, List.of());
+            this(key, before, after, List.of(), true);
         }
     }
 

@@ -115,8 +115,8 @@ final class ChangeMaker {
         }
         return Optional.of(
                 mending()
-                        ? new Change.Update(key, ofTarget, ofSource, others(changed))
-                        : new Change.Update(key, ofSource, ofTarget, others(changed)));
+                        ? new Change.Update(key, ofTarget, ofSource, others(changed), false)
+                        : new Change.Update(key, ofSource, ofTarget, others(changed), false));
     }
 
     /** What else the row held. Triggers may have changed that along with a row that was mended. */

@@ -211,7 +211,8 @@ public final class ChangePlan {
                         update.key(),
                         update.before().stream().filter(wanted).toList(),
                         after,
-                        others ? update.others() : List.of()));
+                        others ? update.others() : List.of(),
+                        !others));
     }
 
     /** References of a row that are given after, and taken away before, the row itself. */

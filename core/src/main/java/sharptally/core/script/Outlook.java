@@ -110,7 +110,7 @@ public final class Outlook {
         List<Field> values = change instanceof Change.Insert insert
                 ? insert.row()
                 : change instanceof Change.Update update ? update.after() : List.of();
-        if (change instanceof Change.Update update) {
+        if (change instanceof Change.Update update && !update.lookedAt()) {
             unguarded(match, update).ifPresent(what -> refused.merge(what, new Seen(1, key(match, change)), Seen::and));
         }
         for (Field field : values) {
@@ -131,7 +131,7 @@ public final class Outlook {
                 .collect(Collectors.toSet());
         String columns = match.pairs().stream()
                 .map(ColumnPair::target)
-                .filter(c -> c.expression().isEmpty() && !known.contains(c.name()))
+                .filter(c -> c.writable() && !known.contains(c.name()))
                 .map(ColumnShape::name)
                 .collect(Collectors.joining(", "));
         return columns.isEmpty()

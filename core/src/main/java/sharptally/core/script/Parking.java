@@ -132,7 +132,11 @@ final class Parking {
                     : new Steps(
                             // From then on nobody else can change the row until the end of the transaction.
                             Optional.of(new Change.Update(
-                                    update.key(), held(update.before(), aside), aside, update.others())),
+                                    update.key(),
+                                    held(update.before(), aside),
+                                    aside,
+                                    update.others(),
+                                    update.lookedAt())),
                             new Change.Update(update.key(), replaced(update.before(), aside), update.after()));
         }
         if (deletesLast && change instanceof Change.Delete delete && !delete.oneOfMany() && delete.keyColumns() > 0) {
