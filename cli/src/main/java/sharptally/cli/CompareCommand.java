@@ -4,6 +4,7 @@ import com.fasterxml.jackson.databind.ObjectMapper;
 import com.fasterxml.jackson.databind.SerializationFeature;
 import java.io.IOException;
 import java.io.UncheckedIOException;
+import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Instant;
 import java.util.ArrayList;
@@ -165,6 +166,20 @@ final class CompareCommand implements Callable<Integer> {
         }
     }
 
+    private Optional<Path> begin(JobWish wish, CompareWish asked) {
+        return Freshness.begin(
+                choice.runs,
+                wish.sheet().map(Sheet::name),
+                asked.source(),
+                asked.target(),
+                at -> choice.sheet.ifPresent(sheet -> tellFailure(
+                        sheet,
+                        at,
+                        "a comparison that began at " + at
+                                + " never came to its end: it was killed, or its machine was",
+                        ErrorKind.INCOMPLETE)));
+    }
+
     /** Those who want to know of failures hear of one; what fails there is said besides. */
     private void tellFailure(Path sheet, String at, String what, ErrorKind kind) {
         try {
@@ -199,20 +214,12 @@ final class CompareCommand implements Callable<Integer> {
             explain(job.explain(Interrupt::asked));
             return 0;
         }
+        // Where there is no folder of runs yet, nothing is left behind by what fails before there is a run.
+        boolean marks = Files.isDirectory(choice.runs);
         Optional<SheetLock> lock = wish.sheet().map(sheet -> SheetLock.of(choice.runs, sheet.name()));
         RunFolder run;
         try {
-            mark = Freshness.begin(
-                    choice.runs,
-                    wish.sheet().map(Sheet::name),
-                    asked.source(),
-                    asked.target(),
-                    at -> choice.sheet.ifPresent(sheet -> tellFailure(
-                            sheet,
-                            at,
-                            "a comparison that began at " + at
-                                    + " never came to its end: it was killed, or its machine was",
-                            ErrorKind.INCOMPLETE)));
+            mark = marks ? begin(wish, asked) : Optional.empty();
             run = job.run(Version.current(), earlier, watcher(workers), Interrupt::asked);
             mark.ifPresent(Freshness::end);
         } finally {
