@@ -132,7 +132,7 @@ INSERT INTO sharp_tally_rows_1 VALUES
   ('calm'),
   ('calm');
 INSERT INTO "log" ("words")
-SELECT s."words" FROM sharp_tally_rows_1 s;
+SELECT sharp_tally."words" FROM sharp_tally_rows_1 sharp_tally;
 -- these must have touched 2 rows
 DROP TABLE sharp_tally_rows_1;
 
@@ -142,7 +142,7 @@ INSERT INTO sharp_tally_rows_2 VALUES
   ('B1', '名', NULL),
   ('B2', NULL, NULL);
 INSERT INTO "station" ("code", "na""me", "lead")
-SELECT s."code", s."na""me", s."lead" FROM sharp_tally_rows_2 s;
+SELECT sharp_tally."code", sharp_tally."na""me", sharp_tally."lead" FROM sharp_tally_rows_2 sharp_tally;
 -- these must have touched 2 rows
 DROP TABLE sharp_tally_rows_2;
 
@@ -151,9 +151,9 @@ CREATE LOCAL TEMPORARY TABLE sharp_tally_rows_3 AS (SELECT "code" AS "code", "le
 INSERT INTO sharp_tally_rows_3 VALUES
   ('B1', NULL, 'B2'),
   ('B2', NULL, 'B2');
-MERGE INTO "station" USING sharp_tally_rows_3 s
-  ON ("station"."code" = s."code" AND ("station"."lead" = s."lead_was" OR ("station"."lead" IS NULL AND s."lead_was" IS NULL)))
-WHEN MATCHED THEN UPDATE SET "lead" = s."lead_new";
+MERGE INTO "station" USING sharp_tally_rows_3 sharp_tally
+  ON ("station"."code" = sharp_tally."code" AND ("station"."lead" = sharp_tally."lead_was" OR ("station"."lead" IS NULL AND sharp_tally."lead_was" IS NULL)))
+WHEN MATCHED THEN UPDATE SET "lead" = sharp_tally."lead_new";
 -- these must have touched 2 rows
 DROP TABLE sharp_tally_rows_3;
 
@@ -162,9 +162,9 @@ CREATE LOCAL TEMPORARY TABLE sharp_tally_rows_4 AS (SELECT "code" AS "code", "na
 INSERT INTO sharp_tally_rows_4 VALUES
   ('A1', NULL, 'A1', 'it''s a \ and
 a line');
-MERGE INTO "station" USING sharp_tally_rows_4 s
-  ON ("station"."code" = s."code" AND ("station"."na""me" = s."na""me_was" OR ("station"."na""me" IS NULL AND s."na""me_was" IS NULL)) AND ("station"."lead" = s."lead_was" OR ("station"."lead" IS NULL AND s."lead_was" IS NULL)))
-WHEN MATCHED THEN UPDATE SET "na""me" = s."na""me_new";
+MERGE INTO "station" USING sharp_tally_rows_4 sharp_tally
+  ON ("station"."code" = sharp_tally."code" AND ("station"."na""me" = sharp_tally."na""me_was" OR ("station"."na""me" IS NULL AND sharp_tally."na""me_was" IS NULL)) AND ("station"."lead" = sharp_tally."lead_was" OR ("station"."lead" IS NULL AND sharp_tally."lead_was" IS NULL)))
+WHEN MATCHED THEN UPDATE SET "na""me" = sharp_tally."na""me_new";
 -- these must have touched 1 rows
 DROP TABLE sharp_tally_rows_4;
 
@@ -172,9 +172,9 @@ DROP TABLE sharp_tally_rows_4;
 CREATE LOCAL TEMPORARY TABLE sharp_tally_rows_5 AS (SELECT "id" AS "id", "pressure" AS "pressure_was", "good" AS "good_was", "station" AS "station_was", "level" AS "level_was", "on_day" AS "on_day_was", "pressure" AS "pressure_new", "good" AS "good_new" FROM "reading" WHERE 1 = 0) WITH DATA;
 INSERT INTO sharp_tally_rows_5 VALUES
   (-9223372036854775808, 1.0E300, NULL, 'A1', 1.500, NULL, 4.9E-324, FALSE);
-MERGE INTO "reading" USING sharp_tally_rows_5 s
-  ON ("reading"."id" = s."id" AND ("reading"."pressure" = s."pressure_was" OR ("reading"."pressure" IS NULL AND s."pressure_was" IS NULL)) AND ("reading"."good" = s."good_was" OR ("reading"."good" IS NULL AND s."good_was" IS NULL)) AND ("reading"."station" = s."station_was" OR ("reading"."station" IS NULL AND s."station_was" IS NULL)) AND ("reading"."level" = s."level_was" OR ("reading"."level" IS NULL AND s."level_was" IS NULL)) AND ("reading"."on_day" = s."on_day_was" OR ("reading"."on_day" IS NULL AND s."on_day_was" IS NULL)))
-WHEN MATCHED THEN UPDATE SET "pressure" = s."pressure_new", "good" = s."good_new";
+MERGE INTO "reading" USING sharp_tally_rows_5 sharp_tally
+  ON ("reading"."id" = sharp_tally."id" AND ("reading"."pressure" = sharp_tally."pressure_was" OR ("reading"."pressure" IS NULL AND sharp_tally."pressure_was" IS NULL)) AND ("reading"."good" = sharp_tally."good_was" OR ("reading"."good" IS NULL AND sharp_tally."good_was" IS NULL)) AND ("reading"."station" = sharp_tally."station_was" OR ("reading"."station" IS NULL AND sharp_tally."station_was" IS NULL)) AND ("reading"."level" = sharp_tally."level_was" OR ("reading"."level" IS NULL AND sharp_tally."level_was" IS NULL)) AND ("reading"."on_day" = sharp_tally."on_day_was" OR ("reading"."on_day" IS NULL AND sharp_tally."on_day_was" IS NULL)))
+WHEN MATCHED THEN UPDATE SET "pressure" = sharp_tally."pressure_new", "good" = sharp_tally."good_new";
 -- these must have touched 1 rows
 DROP TABLE sharp_tally_rows_5;
 
@@ -183,7 +183,7 @@ CREATE LOCAL TEMPORARY TABLE sharp_tally_rows_6 AS (SELECT "id" AS "id", "statio
 INSERT INTO sharp_tally_rows_6 VALUES
   (7, 'B1', -1.250, 0.1E0, TIMESTAMP '2026-03-29 02:30:00.001', DATE '2024-02-29', TIMESTAMP '2026-10-25 01:30:00+00:00', X'00ff', '00000000-0000-0001-0000-000000000002', TRUE);
 INSERT INTO "reading" ("id", "station", "level", "pressure", "taken", "on_day", "seen", "raw", "mark", "good")
-SELECT s."id", s."station", s."level", s."pressure", s."taken", s."on_day", s."seen", s."raw", s."mark", s."good" FROM sharp_tally_rows_6 s;
+SELECT sharp_tally."id", sharp_tally."station", sharp_tally."level", sharp_tally."pressure", sharp_tally."taken", sharp_tally."on_day", sharp_tally."seen", sharp_tally."raw", sharp_tally."mark", sharp_tally."good" FROM sharp_tally_rows_6 sharp_tally;
 -- these must have touched 1 rows
 DROP TABLE sharp_tally_rows_6;
 
@@ -191,9 +191,9 @@ DROP TABLE sharp_tally_rows_6;
 CREATE LOCAL TEMPORARY TABLE sharp_tally_rows_7 AS (SELECT "code" AS "code", "lead" AS "lead_was", "lead" AS "lead_new" FROM "station" WHERE 1 = 0) WITH DATA;
 INSERT INTO sharp_tally_rows_7 VALUES
   ('C1', 'C2', NULL);
-MERGE INTO "station" USING sharp_tally_rows_7 s
-  ON ("station"."code" = s."code" AND ("station"."lead" = s."lead_was" OR ("station"."lead" IS NULL AND s."lead_was" IS NULL)))
-WHEN MATCHED THEN UPDATE SET "lead" = s."lead_new";
+MERGE INTO "station" USING sharp_tally_rows_7 sharp_tally
+  ON ("station"."code" = sharp_tally."code" AND ("station"."lead" = sharp_tally."lead_was" OR ("station"."lead" IS NULL AND sharp_tally."lead_was" IS NULL)))
+WHEN MATCHED THEN UPDATE SET "lead" = sharp_tally."lead_new";
 -- these must have touched 1 rows
 DROP TABLE sharp_tally_rows_7;
 
@@ -233,7 +233,7 @@ INSERT INTO sharp_tally_rows_1 VALUES
   ('calm'),
   ('calm');
 INSERT INTO "log" ("words")
-SELECT s."words" FROM sharp_tally_rows_1 s;
+SELECT sharp_tally."words" FROM sharp_tally_rows_1 sharp_tally;
 DROP TABLE sharp_tally_rows_1;
 
 -- station: inserts
@@ -241,10 +241,10 @@ CREATE LOCAL TEMPORARY TABLE sharp_tally_rows_2 AS (SELECT "code" AS "code", "na
 INSERT INTO sharp_tally_rows_2 VALUES
   ('B1', '名', NULL),
   ('B2', NULL, NULL);
-MERGE INTO "station" USING sharp_tally_rows_2 s
-  ON (("station"."code" = s."code" OR ("station"."code" IS NULL AND s."code" IS NULL)))
-WHEN MATCHED THEN UPDATE SET "na""me" = s."na""me", "lead" = s."lead"
-WHEN NOT MATCHED THEN INSERT ("code", "na""me", "lead") VALUES (s."code", s."na""me", s."lead");
+MERGE INTO "station" USING sharp_tally_rows_2 sharp_tally
+  ON (("station"."code" = sharp_tally."code" OR ("station"."code" IS NULL AND sharp_tally."code" IS NULL)))
+WHEN MATCHED THEN UPDATE SET "na""me" = sharp_tally."na""me", "lead" = sharp_tally."lead"
+WHEN NOT MATCHED THEN INSERT ("code", "na""me", "lead") VALUES (sharp_tally."code", sharp_tally."na""me", sharp_tally."lead");
 DROP TABLE sharp_tally_rows_2;
 
 -- station: references within the table, now that all its rows are there
@@ -252,9 +252,9 @@ CREATE LOCAL TEMPORARY TABLE sharp_tally_rows_3 AS (SELECT "code" AS "code", "le
 INSERT INTO sharp_tally_rows_3 VALUES
   ('B1', 'B2'),
   ('B2', 'B2');
-MERGE INTO "station" USING sharp_tally_rows_3 s
-  ON ("station"."code" = s."code")
-WHEN MATCHED THEN UPDATE SET "lead" = s."lead_new";
+MERGE INTO "station" USING sharp_tally_rows_3 sharp_tally
+  ON ("station"."code" = sharp_tally."code")
+WHEN MATCHED THEN UPDATE SET "lead" = sharp_tally."lead_new";
 DROP TABLE sharp_tally_rows_3;
 
 -- station: updates
@@ -262,37 +262,37 @@ CREATE LOCAL TEMPORARY TABLE sharp_tally_rows_4 AS (SELECT "code" AS "code", "na
 INSERT INTO sharp_tally_rows_4 VALUES
   ('A1', 'it''s a \ and
 a line');
-MERGE INTO "station" USING sharp_tally_rows_4 s
-  ON ("station"."code" = s."code")
-WHEN MATCHED THEN UPDATE SET "na""me" = s."na""me_new";
+MERGE INTO "station" USING sharp_tally_rows_4 sharp_tally
+  ON ("station"."code" = sharp_tally."code")
+WHEN MATCHED THEN UPDATE SET "na""me" = sharp_tally."na""me_new";
 DROP TABLE sharp_tally_rows_4;
 
 -- reading: updates
 CREATE LOCAL TEMPORARY TABLE sharp_tally_rows_5 AS (SELECT "id" AS "id", "pressure" AS "pressure_new", "good" AS "good_new" FROM "reading" WHERE 1 = 0) WITH DATA;
 INSERT INTO sharp_tally_rows_5 VALUES
   (-9223372036854775808, 4.9E-324, FALSE);
-MERGE INTO "reading" USING sharp_tally_rows_5 s
-  ON ("reading"."id" = s."id")
-WHEN MATCHED THEN UPDATE SET "pressure" = s."pressure_new", "good" = s."good_new";
+MERGE INTO "reading" USING sharp_tally_rows_5 sharp_tally
+  ON ("reading"."id" = sharp_tally."id")
+WHEN MATCHED THEN UPDATE SET "pressure" = sharp_tally."pressure_new", "good" = sharp_tally."good_new";
 DROP TABLE sharp_tally_rows_5;
 
 -- reading: inserts
 CREATE LOCAL TEMPORARY TABLE sharp_tally_rows_6 AS (SELECT "id" AS "id", "station" AS "station", "level" AS "level", "pressure" AS "pressure", "taken" AS "taken", "on_day" AS "on_day", "seen" AS "seen", "raw" AS "raw", "mark" AS "mark", "good" AS "good" FROM "reading" WHERE 1 = 0) WITH DATA;
 INSERT INTO sharp_tally_rows_6 VALUES
   (7, 'B1', -1.250, 0.1E0, TIMESTAMP '2026-03-29 02:30:00.001', DATE '2024-02-29', TIMESTAMP '2026-10-25 01:30:00+00:00', X'00ff', '00000000-0000-0001-0000-000000000002', TRUE);
-MERGE INTO "reading" USING sharp_tally_rows_6 s
-  ON (("reading"."id" = s."id" OR ("reading"."id" IS NULL AND s."id" IS NULL)))
-WHEN MATCHED THEN UPDATE SET "station" = s."station", "level" = s."level", "pressure" = s."pressure", "taken" = s."taken", "on_day" = s."on_day", "seen" = s."seen", "raw" = s."raw", "mark" = s."mark", "good" = s."good"
-WHEN NOT MATCHED THEN INSERT ("id", "station", "level", "pressure", "taken", "on_day", "seen", "raw", "mark", "good") VALUES (s."id", s."station", s."level", s."pressure", s."taken", s."on_day", s."seen", s."raw", s."mark", s."good");
+MERGE INTO "reading" USING sharp_tally_rows_6 sharp_tally
+  ON (("reading"."id" = sharp_tally."id" OR ("reading"."id" IS NULL AND sharp_tally."id" IS NULL)))
+WHEN MATCHED THEN UPDATE SET "station" = sharp_tally."station", "level" = sharp_tally."level", "pressure" = sharp_tally."pressure", "taken" = sharp_tally."taken", "on_day" = sharp_tally."on_day", "seen" = sharp_tally."seen", "raw" = sharp_tally."raw", "mark" = sharp_tally."mark", "good" = sharp_tally."good"
+WHEN NOT MATCHED THEN INSERT ("id", "station", "level", "pressure", "taken", "on_day", "seen", "raw", "mark", "good") VALUES (sharp_tally."id", sharp_tally."station", sharp_tally."level", sharp_tally."pressure", sharp_tally."taken", sharp_tally."on_day", sharp_tally."seen", sharp_tally."raw", sharp_tally."mark", sharp_tally."good");
 DROP TABLE sharp_tally_rows_6;
 
 -- station: references within the table that would keep rows from being deleted
 CREATE LOCAL TEMPORARY TABLE sharp_tally_rows_7 AS (SELECT "code" AS "code", "lead" AS "lead_new" FROM "station" WHERE 1 = 0) WITH DATA;
 INSERT INTO sharp_tally_rows_7 VALUES
   ('C1', NULL);
-MERGE INTO "station" USING sharp_tally_rows_7 s
-  ON ("station"."code" = s."code")
-WHEN MATCHED THEN UPDATE SET "lead" = s."lead_new";
+MERGE INTO "station" USING sharp_tally_rows_7 sharp_tally
+  ON ("station"."code" = sharp_tally."code")
+WHEN MATCHED THEN UPDATE SET "lead" = sharp_tally."lead_new";
 DROP TABLE sharp_tally_rows_7;
 
 -- station: deletes

@@ -3,63 +3,66 @@
 
 SET NAMES utf8mb4;
 SET time_zone = '+00:00';
+SET SESSION TRANSACTION ISOLATION LEVEL REPEATABLE READ;
 SET SESSION sql_mode = 'STRICT_ALL_TABLES,NO_AUTO_VALUE_ON_ZERO';
-CREATE TEMPORARY TABLE sharp_tally_check (touched BIGINT, expected BIGINT,
-  CONSTRAINT `a row had changed since it was compared, so nothing was done` CHECK (touched = expected));
+-- @w names the first rows that are not as they were
+CREATE TEMPORARY TABLE sharp_tally_check (`a row had changed since it was compared, so nothing was done` INT NOT NULL);
 START TRANSACTION;
-SET @n = 0;
+SET @w = '';
+CREATE TEMPORARY TABLE sharp_tally_place (`not the database that was compared, nothing was done` INT NOT NULL);
+INSERT INTO sharp_tally_place VALUES (IF(DATABASE() = 'archive', 1, NULL));
 SELECT `words` FROM `log` WHERE 1 = 0;
 SELECT `code`, `na"me`, `lead` FROM `station` WHERE 1 = 0;
 SELECT `id`, `station`, `level`, `pressure`, `taken`, `on_day`, `seen`, `raw`, `mark`, `good` FROM `reading` WHERE 1 = 0;
 
 -- log: deletes
-DELETE FROM `log` WHERE `words` IS NULL LIMIT 1; SET @n = @n + ROW_COUNT();
-INSERT INTO sharp_tally_check VALUES (@n, 1);
-SET @n = 0;
+DELETE FROM `log` WHERE `words` IS NULL LIMIT 1; SET @w = IF(@w = '' AND ROW_COUNT() <> 1, 'log', @w);
+SELECT @w AS stopped_at FROM DUAL WHERE @w <> '';
+INSERT INTO sharp_tally_check VALUES (IF(@w = '', 1, NULL));
 
 -- log: inserts
-INSERT INTO `log` (`words`) VALUES ('calm'); SET @n = @n + ROW_COUNT();
-INSERT INTO `log` (`words`) VALUES ('calm'); SET @n = @n + ROW_COUNT();
-INSERT INTO sharp_tally_check VALUES (@n, 2);
-SET @n = 0;
+INSERT INTO `log` (`words`) VALUES ('calm'); SET @w = IF(@w = '' AND ROW_COUNT() <> 1, 'log', @w);
+INSERT INTO `log` (`words`) VALUES ('calm'); SET @w = IF(@w = '' AND ROW_COUNT() <> 1, 'log', @w);
+SELECT @w AS stopped_at FROM DUAL WHERE @w <> '';
+INSERT INTO sharp_tally_check VALUES (IF(@w = '', 1, NULL));
 
 -- station: inserts
-INSERT INTO `station` (`code`, `na"me`, `lead`) VALUES ('B1', '名', NULL); SET @n = @n + ROW_COUNT();
-INSERT INTO `station` (`code`, `na"me`, `lead`) VALUES ('B2', NULL, NULL); SET @n = @n + ROW_COUNT();
-INSERT INTO sharp_tally_check VALUES (@n, 2);
-SET @n = 0;
+INSERT INTO `station` (`code`, `na"me`, `lead`) VALUES ('B1', '名', NULL); SET @w = IF(@w = '' AND ROW_COUNT() <> 1, 'station, code B1', @w);
+INSERT INTO `station` (`code`, `na"me`, `lead`) VALUES ('B2', NULL, NULL); SET @w = IF(@w = '' AND ROW_COUNT() <> 1, 'station, code B2', @w);
+SELECT @w AS stopped_at FROM DUAL WHERE @w <> '';
+INSERT INTO sharp_tally_check VALUES (IF(@w = '', 1, NULL));
 
 -- station: references within the table, now that all its rows are there
-UPDATE `station` SET `lead` = 'B2' WHERE `code` = 'B1' AND CAST(CONVERT(`code` USING utf8mb4) AS BINARY) = CAST('B1' AS BINARY) AND `lead` IS NULL; SET @n = @n + ROW_COUNT();
-UPDATE `station` SET `lead` = 'B2' WHERE `code` = 'B2' AND CAST(CONVERT(`code` USING utf8mb4) AS BINARY) = CAST('B2' AS BINARY) AND `lead` IS NULL; SET @n = @n + ROW_COUNT();
-INSERT INTO sharp_tally_check VALUES (@n, 2);
-SET @n = 0;
+UPDATE `station` SET `lead` = 'B2' WHERE `code` = 'B1' AND CAST(CONVERT(`code` USING utf8mb4) AS BINARY) = CAST('B1' AS BINARY) AND `lead` IS NULL; SET @w = IF(@w = '' AND ROW_COUNT() <> 1, 'station, code B1', @w);
+UPDATE `station` SET `lead` = 'B2' WHERE `code` = 'B2' AND CAST(CONVERT(`code` USING utf8mb4) AS BINARY) = CAST('B2' AS BINARY) AND `lead` IS NULL; SET @w = IF(@w = '' AND ROW_COUNT() <> 1, 'station, code B2', @w);
+SELECT @w AS stopped_at FROM DUAL WHERE @w <> '';
+INSERT INTO sharp_tally_check VALUES (IF(@w = '', 1, NULL));
 
 -- station: updates
-UPDATE `station` SET `na"me` = 'it''s a \\ and\na line' WHERE `code` = 'A1' AND CAST(CONVERT(`code` USING utf8mb4) AS BINARY) = CAST('A1' AS BINARY) AND `na"me` IS NULL AND `lead` = 'A1' AND CAST(CONVERT(`lead` USING utf8mb4) AS BINARY) = CAST('A1' AS BINARY); SET @n = @n + ROW_COUNT();
-INSERT INTO sharp_tally_check VALUES (@n, 1);
-SET @n = 0;
+UPDATE `station` SET `na"me` = 'it''s a \\ and\na line' WHERE `code` = 'A1' AND CAST(CONVERT(`code` USING utf8mb4) AS BINARY) = CAST('A1' AS BINARY) AND `na"me` IS NULL AND `lead` = 'A1' AND CAST(CONVERT(`lead` USING utf8mb4) AS BINARY) = CAST('A1' AS BINARY); SET @w = IF(@w = '' AND ROW_COUNT() <> 1, 'station, code A1', @w);
+SELECT @w AS stopped_at FROM DUAL WHERE @w <> '';
+INSERT INTO sharp_tally_check VALUES (IF(@w = '', 1, NULL));
 
 -- reading: updates
-UPDATE `reading` SET `pressure` = 4.9E-324, `good` = 0 WHERE `id` = -9223372036854775808 AND `pressure` = 1.0E300 AND `good` IS NULL AND `station` = 'A1' AND CAST(CONVERT(`station` USING utf8mb4) AS BINARY) = CAST('A1' AS BINARY) AND `level` = 1.500 AND `on_day` IS NULL; SET @n = @n + ROW_COUNT();
-INSERT INTO sharp_tally_check VALUES (@n, 1);
-SET @n = 0;
+UPDATE `reading` SET `pressure` = 4.9E-324, `good` = 0 WHERE `id` = -9223372036854775808 AND `pressure` = 1.0E300 AND `good` IS NULL AND `station` = 'A1' AND CAST(CONVERT(`station` USING utf8mb4) AS BINARY) = CAST('A1' AS BINARY) AND `level` = 1.500 AND `on_day` IS NULL; SET @w = IF(@w = '' AND ROW_COUNT() <> 1, 'reading, id -9223372036854775808', @w);
+SELECT @w AS stopped_at FROM DUAL WHERE @w <> '';
+INSERT INTO sharp_tally_check VALUES (IF(@w = '', 1, NULL));
 
 -- reading: inserts
-INSERT INTO `reading` (`id`, `station`, `level`, `pressure`, `taken`, `on_day`, `seen`, `raw`, `mark`, `good`) VALUES (7, 'B1', -1.250, 0.1E0, '2026-03-29 02:30:00.001', '2024-02-29', '2026-10-25 01:30:00', x'00ff', '00000000-0000-0001-0000-000000000002', 1); SET @n = @n + ROW_COUNT();
-INSERT INTO sharp_tally_check VALUES (@n, 1);
-SET @n = 0;
+INSERT INTO `reading` (`id`, `station`, `level`, `pressure`, `taken`, `on_day`, `seen`, `raw`, `mark`, `good`) VALUES (7, 'B1', -1.250, 0.1E0, '2026-03-29 02:30:00.001', '2024-02-29', '2026-10-25 01:30:00', x'00ff', '00000000-0000-0001-0000-000000000002', 1); SET @w = IF(@w = '' AND ROW_COUNT() <> 1, 'reading, id 7', @w);
+SELECT @w AS stopped_at FROM DUAL WHERE @w <> '';
+INSERT INTO sharp_tally_check VALUES (IF(@w = '', 1, NULL));
 
 -- station: references within the table that would keep rows from being deleted
-UPDATE `station` SET `lead` = NULL WHERE `code` = 'C1' AND CAST(CONVERT(`code` USING utf8mb4) AS BINARY) = CAST('C1' AS BINARY) AND `lead` = 'C2' AND CAST(CONVERT(`lead` USING utf8mb4) AS BINARY) = CAST('C2' AS BINARY); SET @n = @n + ROW_COUNT();
-INSERT INTO sharp_tally_check VALUES (@n, 1);
-SET @n = 0;
+UPDATE `station` SET `lead` = NULL WHERE `code` = 'C1' AND CAST(CONVERT(`code` USING utf8mb4) AS BINARY) = CAST('C1' AS BINARY) AND `lead` = 'C2' AND CAST(CONVERT(`lead` USING utf8mb4) AS BINARY) = CAST('C2' AS BINARY); SET @w = IF(@w = '' AND ROW_COUNT() <> 1, 'station, code C1', @w);
+SELECT @w AS stopped_at FROM DUAL WHERE @w <> '';
+INSERT INTO sharp_tally_check VALUES (IF(@w = '', 1, NULL));
 
 -- station: deletes
-DELETE FROM `station` WHERE `code` = 'C2' AND CAST(CONVERT(`code` USING utf8mb4) AS BINARY) = CAST('C2' AS BINARY) AND `na"me` = ' ' AND CAST(CONVERT(`na"me` USING utf8mb4) AS BINARY) = CAST(' ' AS BINARY) AND `lead` = 'C1' AND CAST(CONVERT(`lead` USING utf8mb4) AS BINARY) = CAST('C1' AS BINARY); SET @n = @n + ROW_COUNT();
-DELETE FROM `station` WHERE `code` = 'C1' AND CAST(CONVERT(`code` USING utf8mb4) AS BINARY) = CAST('C1' AS BINARY) AND `na"me` = '' AND CAST(CONVERT(`na"me` USING utf8mb4) AS BINARY) = CAST('' AS BINARY) AND `lead` IS NULL; SET @n = @n + ROW_COUNT();
-INSERT INTO sharp_tally_check VALUES (@n, 2);
-SET @n = 0;
+DELETE FROM `station` WHERE `code` = 'C2' AND CAST(CONVERT(`code` USING utf8mb4) AS BINARY) = CAST('C2' AS BINARY) AND `na"me` = ' ' AND CAST(CONVERT(`na"me` USING utf8mb4) AS BINARY) = CAST(' ' AS BINARY) AND `lead` = 'C1' AND CAST(CONVERT(`lead` USING utf8mb4) AS BINARY) = CAST('C1' AS BINARY); SET @w = IF(@w = '' AND ROW_COUNT() <> 1, 'station, code C2', @w);
+DELETE FROM `station` WHERE `code` = 'C1' AND CAST(CONVERT(`code` USING utf8mb4) AS BINARY) = CAST('C1' AS BINARY) AND `na"me` = '' AND CAST(CONVERT(`na"me` USING utf8mb4) AS BINARY) = CAST('' AS BINARY) AND `lead` IS NULL; SET @w = IF(@w = '' AND ROW_COUNT() <> 1, 'station, code C1', @w);
+SELECT @w AS stopped_at FROM DUAL WHERE @w <> '';
+INSERT INTO sharp_tally_check VALUES (IF(@w = '', 1, NULL));
 
 COMMIT;
 SELECT '13 changes made and committed' AS result;
@@ -69,63 +72,66 @@ SELECT '13 changes made and committed' AS result;
 
 SET NAMES utf8mb4;
 SET time_zone = '+00:00';
+SET SESSION TRANSACTION ISOLATION LEVEL REPEATABLE READ;
 SET SESSION sql_mode = 'STRICT_ALL_TABLES,NO_AUTO_VALUE_ON_ZERO';
-CREATE TEMPORARY TABLE sharp_tally_check (touched BIGINT, expected BIGINT,
-  CONSTRAINT `a row had changed since it was compared, so nothing was done` CHECK (touched = expected));
+-- @w names the first rows that are not as they were
+CREATE TEMPORARY TABLE sharp_tally_check (`a row had changed since it was compared, so nothing was done` INT NOT NULL);
 START TRANSACTION;
-SET @n = 0;
+SET @w = '';
+CREATE TEMPORARY TABLE sharp_tally_place (`not the database that was compared, nothing was done` INT NOT NULL);
+INSERT INTO sharp_tally_place VALUES (IF(DATABASE() = 'archive', 1, NULL));
 SELECT `words` FROM `log` WHERE 1 = 0;
 SELECT `code`, `na"me`, `lead` FROM `station` WHERE 1 = 0;
 SELECT `id`, `station`, `level`, `pressure`, `taken`, `on_day`, `seen`, `raw`, `mark`, `good` FROM `reading` WHERE 1 = 0;
 
 -- log: deletes
-DELETE FROM `log` WHERE `words` = 'calm' AND CAST(CONVERT(`words` USING utf8mb4) AS BINARY) = CAST('calm' AS BINARY) LIMIT 1; SET @n = @n + ROW_COUNT();
-DELETE FROM `log` WHERE `words` = 'calm' AND CAST(CONVERT(`words` USING utf8mb4) AS BINARY) = CAST('calm' AS BINARY) LIMIT 1; SET @n = @n + ROW_COUNT();
-INSERT INTO sharp_tally_check VALUES (@n, 2);
-SET @n = 0;
+DELETE FROM `log` WHERE `words` = 'calm' AND CAST(CONVERT(`words` USING utf8mb4) AS BINARY) = CAST('calm' AS BINARY) LIMIT 1; SET @w = IF(@w = '' AND ROW_COUNT() <> 1, 'log', @w);
+DELETE FROM `log` WHERE `words` = 'calm' AND CAST(CONVERT(`words` USING utf8mb4) AS BINARY) = CAST('calm' AS BINARY) LIMIT 1; SET @w = IF(@w = '' AND ROW_COUNT() <> 1, 'log', @w);
+SELECT @w AS stopped_at FROM DUAL WHERE @w <> '';
+INSERT INTO sharp_tally_check VALUES (IF(@w = '', 1, NULL));
 
 -- log: inserts
-INSERT INTO `log` (`words`) VALUES (NULL); SET @n = @n + ROW_COUNT();
-INSERT INTO sharp_tally_check VALUES (@n, 1);
-SET @n = 0;
+INSERT INTO `log` (`words`) VALUES (NULL); SET @w = IF(@w = '' AND ROW_COUNT() <> 1, 'log', @w);
+SELECT @w AS stopped_at FROM DUAL WHERE @w <> '';
+INSERT INTO sharp_tally_check VALUES (IF(@w = '', 1, NULL));
 
 -- station: inserts
-INSERT INTO `station` (`code`, `na"me`, `lead`) VALUES ('C1', '', NULL); SET @n = @n + ROW_COUNT();
-INSERT INTO `station` (`code`, `na"me`, `lead`) VALUES ('C2', ' ', 'C1'); SET @n = @n + ROW_COUNT();
-INSERT INTO sharp_tally_check VALUES (@n, 2);
-SET @n = 0;
+INSERT INTO `station` (`code`, `na"me`, `lead`) VALUES ('C1', '', NULL); SET @w = IF(@w = '' AND ROW_COUNT() <> 1, 'station, code C1', @w);
+INSERT INTO `station` (`code`, `na"me`, `lead`) VALUES ('C2', ' ', 'C1'); SET @w = IF(@w = '' AND ROW_COUNT() <> 1, 'station, code C2', @w);
+SELECT @w AS stopped_at FROM DUAL WHERE @w <> '';
+INSERT INTO sharp_tally_check VALUES (IF(@w = '', 1, NULL));
 
 -- station: references within the table, now that all its rows are there
-UPDATE `station` SET `lead` = 'C2' WHERE `code` = 'C1' AND CAST(CONVERT(`code` USING utf8mb4) AS BINARY) = CAST('C1' AS BINARY) AND `lead` IS NULL; SET @n = @n + ROW_COUNT();
-INSERT INTO sharp_tally_check VALUES (@n, 1);
-SET @n = 0;
+UPDATE `station` SET `lead` = 'C2' WHERE `code` = 'C1' AND CAST(CONVERT(`code` USING utf8mb4) AS BINARY) = CAST('C1' AS BINARY) AND `lead` IS NULL; SET @w = IF(@w = '' AND ROW_COUNT() <> 1, 'station, code C1', @w);
+SELECT @w AS stopped_at FROM DUAL WHERE @w <> '';
+INSERT INTO sharp_tally_check VALUES (IF(@w = '', 1, NULL));
 
 -- station: updates
-UPDATE `station` SET `na"me` = NULL WHERE `code` = 'A1' AND CAST(CONVERT(`code` USING utf8mb4) AS BINARY) = CAST('A1' AS BINARY) AND `na"me` = 'it''s a \\ and\na line' AND CAST(CONVERT(`na"me` USING utf8mb4) AS BINARY) = CAST('it''s a \\ and\na line' AS BINARY) AND `lead` = 'A1' AND CAST(CONVERT(`lead` USING utf8mb4) AS BINARY) = CAST('A1' AS BINARY); SET @n = @n + ROW_COUNT();
-INSERT INTO sharp_tally_check VALUES (@n, 1);
-SET @n = 0;
+UPDATE `station` SET `na"me` = NULL WHERE `code` = 'A1' AND CAST(CONVERT(`code` USING utf8mb4) AS BINARY) = CAST('A1' AS BINARY) AND `na"me` = 'it''s a \\ and\na line' AND CAST(CONVERT(`na"me` USING utf8mb4) AS BINARY) = CAST('it''s a \\ and\na line' AS BINARY) AND `lead` = 'A1' AND CAST(CONVERT(`lead` USING utf8mb4) AS BINARY) = CAST('A1' AS BINARY); SET @w = IF(@w = '' AND ROW_COUNT() <> 1, 'station, code A1', @w);
+SELECT @w AS stopped_at FROM DUAL WHERE @w <> '';
+INSERT INTO sharp_tally_check VALUES (IF(@w = '', 1, NULL));
 
 -- reading: deletes
-DELETE FROM `reading` WHERE `id` = 7 AND `station` = 'B1' AND CAST(CONVERT(`station` USING utf8mb4) AS BINARY) = CAST('B1' AS BINARY) AND `level` = -1.250 AND `pressure` = 0.1E0 AND `taken` = '2026-03-29 02:30:00.001' AND `on_day` = '2024-02-29' AND `seen` = '2026-10-25 01:30:00' AND `raw` = x'00ff' AND `mark` = '00000000-0000-0001-0000-000000000002' AND `good` = 1; SET @n = @n + ROW_COUNT();
-INSERT INTO sharp_tally_check VALUES (@n, 1);
-SET @n = 0;
+DELETE FROM `reading` WHERE `id` = 7 AND `station` = 'B1' AND CAST(CONVERT(`station` USING utf8mb4) AS BINARY) = CAST('B1' AS BINARY) AND `level` = -1.250 AND `pressure` = 0.1E0 AND `taken` = '2026-03-29 02:30:00.001' AND `on_day` = '2024-02-29' AND `seen` = '2026-10-25 01:30:00' AND `raw` = x'00ff' AND `mark` = '00000000-0000-0001-0000-000000000002' AND `good` = 1; SET @w = IF(@w = '' AND ROW_COUNT() <> 1, 'reading, id 7', @w);
+SELECT @w AS stopped_at FROM DUAL WHERE @w <> '';
+INSERT INTO sharp_tally_check VALUES (IF(@w = '', 1, NULL));
 
 -- reading: updates
-UPDATE `reading` SET `pressure` = 1.0E300, `good` = NULL WHERE `id` = -9223372036854775808 AND `pressure` = 4.9E-324 AND `good` = 0 AND `station` = 'A1' AND CAST(CONVERT(`station` USING utf8mb4) AS BINARY) = CAST('A1' AS BINARY) AND `level` = 1.500 AND `on_day` IS NULL; SET @n = @n + ROW_COUNT();
-INSERT INTO sharp_tally_check VALUES (@n, 1);
-SET @n = 0;
+UPDATE `reading` SET `pressure` = 1.0E300, `good` = NULL WHERE `id` = -9223372036854775808 AND `pressure` = 4.9E-324 AND `good` = 0 AND `station` = 'A1' AND CAST(CONVERT(`station` USING utf8mb4) AS BINARY) = CAST('A1' AS BINARY) AND `level` = 1.500 AND `on_day` IS NULL; SET @w = IF(@w = '' AND ROW_COUNT() <> 1, 'reading, id -9223372036854775808', @w);
+SELECT @w AS stopped_at FROM DUAL WHERE @w <> '';
+INSERT INTO sharp_tally_check VALUES (IF(@w = '', 1, NULL));
 
 -- station: references within the table that would keep rows from being deleted
-UPDATE `station` SET `lead` = NULL WHERE `code` = 'B1' AND CAST(CONVERT(`code` USING utf8mb4) AS BINARY) = CAST('B1' AS BINARY) AND `lead` = 'B2' AND CAST(CONVERT(`lead` USING utf8mb4) AS BINARY) = CAST('B2' AS BINARY); SET @n = @n + ROW_COUNT();
-UPDATE `station` SET `lead` = NULL WHERE `code` = 'B2' AND CAST(CONVERT(`code` USING utf8mb4) AS BINARY) = CAST('B2' AS BINARY) AND `lead` = 'B2' AND CAST(CONVERT(`lead` USING utf8mb4) AS BINARY) = CAST('B2' AS BINARY); SET @n = @n + ROW_COUNT();
-INSERT INTO sharp_tally_check VALUES (@n, 2);
-SET @n = 0;
+UPDATE `station` SET `lead` = NULL WHERE `code` = 'B1' AND CAST(CONVERT(`code` USING utf8mb4) AS BINARY) = CAST('B1' AS BINARY) AND `lead` = 'B2' AND CAST(CONVERT(`lead` USING utf8mb4) AS BINARY) = CAST('B2' AS BINARY); SET @w = IF(@w = '' AND ROW_COUNT() <> 1, 'station, code B1', @w);
+UPDATE `station` SET `lead` = NULL WHERE `code` = 'B2' AND CAST(CONVERT(`code` USING utf8mb4) AS BINARY) = CAST('B2' AS BINARY) AND `lead` = 'B2' AND CAST(CONVERT(`lead` USING utf8mb4) AS BINARY) = CAST('B2' AS BINARY); SET @w = IF(@w = '' AND ROW_COUNT() <> 1, 'station, code B2', @w);
+SELECT @w AS stopped_at FROM DUAL WHERE @w <> '';
+INSERT INTO sharp_tally_check VALUES (IF(@w = '', 1, NULL));
 
 -- station: deletes
-DELETE FROM `station` WHERE `code` = 'B2' AND CAST(CONVERT(`code` USING utf8mb4) AS BINARY) = CAST('B2' AS BINARY) AND `na"me` IS NULL AND `lead` IS NULL; SET @n = @n + ROW_COUNT();
-DELETE FROM `station` WHERE `code` = 'B1' AND CAST(CONVERT(`code` USING utf8mb4) AS BINARY) = CAST('B1' AS BINARY) AND `na"me` = '名' AND CAST(CONVERT(`na"me` USING utf8mb4) AS BINARY) = CAST('名' AS BINARY) AND `lead` IS NULL; SET @n = @n + ROW_COUNT();
-INSERT INTO sharp_tally_check VALUES (@n, 2);
-SET @n = 0;
+DELETE FROM `station` WHERE `code` = 'B2' AND CAST(CONVERT(`code` USING utf8mb4) AS BINARY) = CAST('B2' AS BINARY) AND `na"me` IS NULL AND `lead` IS NULL; SET @w = IF(@w = '' AND ROW_COUNT() <> 1, 'station, code B2', @w);
+DELETE FROM `station` WHERE `code` = 'B1' AND CAST(CONVERT(`code` USING utf8mb4) AS BINARY) = CAST('B1' AS BINARY) AND `na"me` = '名' AND CAST(CONVERT(`na"me` USING utf8mb4) AS BINARY) = CAST('名' AS BINARY) AND `lead` IS NULL; SET @w = IF(@w = '' AND ROW_COUNT() <> 1, 'station, code B1', @w);
+SELECT @w AS stopped_at FROM DUAL WHERE @w <> '';
+INSERT INTO sharp_tally_check VALUES (IF(@w = '', 1, NULL));
 
 COMMIT;
 SELECT '13 changes made and committed' AS result;
@@ -140,11 +146,14 @@ CREATE TABLE IF NOT EXISTS `station_tally_was` AS SELECT * FROM `station` WHERE 
 CREATE TABLE IF NOT EXISTS `reading_tally_was` AS SELECT * FROM `reading` WHERE 1 = 0;
 SET NAMES utf8mb4;
 SET time_zone = '+00:00';
+SET SESSION TRANSACTION ISOLATION LEVEL REPEATABLE READ;
 SET SESSION sql_mode = 'STRICT_ALL_TABLES,NO_AUTO_VALUE_ON_ZERO';
-CREATE TEMPORARY TABLE sharp_tally_check (touched BIGINT, expected BIGINT,
-  CONSTRAINT `a row had changed since it was compared, so nothing was done` CHECK (touched = expected));
+-- @w names the first rows that are not as they were
+CREATE TEMPORARY TABLE sharp_tally_check (`a row had changed since it was compared, so nothing was done` INT NOT NULL);
 START TRANSACTION;
-SET @n = 0;
+SET @w = '';
+CREATE TEMPORARY TABLE sharp_tally_place (`not the database that was compared, nothing was done` INT NOT NULL);
+INSERT INTO sharp_tally_place VALUES (IF(DATABASE() = 'archive', 1, NULL));
 SELECT `words` FROM `log` WHERE 1 = 0;
 SELECT `code`, `na"me`, `lead` FROM `station` WHERE 1 = 0;
 SELECT `id`, `station`, `level`, `pressure`, `taken`, `on_day`, `seen`, `raw`, `mark`, `good` FROM `reading` WHERE 1 = 0;
@@ -161,9 +170,9 @@ WHERE (`code` = 'C2' AND CAST(CONVERT(`code` USING utf8mb4) AS BINARY) = CAST('C
    OR (`code` = 'C1' AND CAST(CONVERT(`code` USING utf8mb4) AS BINARY) = CAST('C1' AS BINARY));
 
 -- log: deletes
-DELETE FROM `log` WHERE `words` IS NULL LIMIT 1; SET @n = @n + ROW_COUNT();
-INSERT INTO sharp_tally_check VALUES (@n, 1);
-SET @n = 0;
+DELETE FROM `log` WHERE `words` IS NULL LIMIT 1; SET @w = IF(@w = '' AND ROW_COUNT() <> 1, 'log', @w);
+SELECT @w AS stopped_at FROM DUAL WHERE @w <> '';
+INSERT INTO sharp_tally_check VALUES (IF(@w = '', 1, NULL));
 
 -- log: inserts
 CREATE TEMPORARY TABLE sharp_tally_rows_1 AS SELECT `words` AS `words` FROM `log` WHERE 1 = 0;
@@ -171,9 +180,9 @@ INSERT INTO sharp_tally_rows_1 VALUES
   ('calm'),
   ('calm');
 INSERT INTO `log` (`words`)
-SELECT s.`words` FROM sharp_tally_rows_1 s; SET @n = @n + ROW_COUNT();
-INSERT INTO sharp_tally_check VALUES (@n, 2);
-SET @n = 0;
+SELECT sharp_tally.`words` FROM sharp_tally_rows_1 sharp_tally; SET @w = IF(@w = '' AND ROW_COUNT() <> 2, 'log, 2 rows', @w);
+SELECT @w AS stopped_at FROM DUAL WHERE @w <> '';
+INSERT INTO sharp_tally_check VALUES (IF(@w = '', 1, NULL));
 DROP TEMPORARY TABLE sharp_tally_rows_1;
 
 -- station: inserts
@@ -182,9 +191,9 @@ INSERT INTO sharp_tally_rows_2 VALUES
   ('B1', '名', NULL),
   ('B2', NULL, NULL);
 INSERT INTO `station` (`code`, `na"me`, `lead`)
-SELECT s.`code`, s.`na"me`, s.`lead` FROM sharp_tally_rows_2 s; SET @n = @n + ROW_COUNT();
-INSERT INTO sharp_tally_check VALUES (@n, 2);
-SET @n = 0;
+SELECT sharp_tally.`code`, sharp_tally.`na"me`, sharp_tally.`lead` FROM sharp_tally_rows_2 sharp_tally; SET @w = IF(@w = '' AND ROW_COUNT() <> 2, 'station, 2 rows from code B1 on', @w);
+SELECT @w AS stopped_at FROM DUAL WHERE @w <> '';
+INSERT INTO sharp_tally_check VALUES (IF(@w = '', 1, NULL));
 DROP TEMPORARY TABLE sharp_tally_rows_2;
 
 -- station: references within the table, now that all its rows are there
@@ -192,33 +201,33 @@ CREATE TEMPORARY TABLE sharp_tally_rows_3 AS SELECT `code` AS `code`, `lead` AS 
 INSERT INTO sharp_tally_rows_3 VALUES
   ('B1', NULL, 'B2'),
   ('B2', NULL, 'B2');
-UPDATE `station` JOIN sharp_tally_rows_3 s
-  ON `station`.`code` = s.`code` AND CAST(`station`.`lead` AS BINARY) <=> CAST(s.`lead_was` AS BINARY)
-SET `station`.`lead` = s.`lead_new`; SET @n = @n + ROW_COUNT();
-INSERT INTO sharp_tally_check VALUES (@n, 2);
-SET @n = 0;
+UPDATE `station` JOIN sharp_tally_rows_3 sharp_tally
+  ON `station`.`code` = sharp_tally.`code` AND CAST(`station`.`lead` AS BINARY) <=> CAST(sharp_tally.`lead_was` AS BINARY)
+SET `station`.`lead` = sharp_tally.`lead_new`; SET @w = IF(@w = '' AND ROW_COUNT() <> 2, 'station, 2 rows from code B1 on', @w);
+SELECT @w AS stopped_at FROM DUAL WHERE @w <> '';
+INSERT INTO sharp_tally_check VALUES (IF(@w = '', 1, NULL));
 DROP TEMPORARY TABLE sharp_tally_rows_3;
 
 -- station: updates
 CREATE TEMPORARY TABLE sharp_tally_rows_4 AS SELECT `code` AS `code`, `na"me` AS `na"me_was`, `lead` AS `lead_was`, `na"me` AS `na"me_new` FROM `station` WHERE 1 = 0;
 INSERT INTO sharp_tally_rows_4 VALUES
   ('A1', NULL, 'A1', 'it''s a \\ and\na line');
-UPDATE `station` JOIN sharp_tally_rows_4 s
-  ON `station`.`code` = s.`code` AND CAST(`station`.`na"me` AS BINARY) <=> CAST(s.`na"me_was` AS BINARY) AND CAST(`station`.`lead` AS BINARY) <=> CAST(s.`lead_was` AS BINARY)
-SET `station`.`na"me` = s.`na"me_new`; SET @n = @n + ROW_COUNT();
-INSERT INTO sharp_tally_check VALUES (@n, 1);
-SET @n = 0;
+UPDATE `station` JOIN sharp_tally_rows_4 sharp_tally
+  ON `station`.`code` = sharp_tally.`code` AND CAST(`station`.`na"me` AS BINARY) <=> CAST(sharp_tally.`na"me_was` AS BINARY) AND CAST(`station`.`lead` AS BINARY) <=> CAST(sharp_tally.`lead_was` AS BINARY)
+SET `station`.`na"me` = sharp_tally.`na"me_new`; SET @w = IF(@w = '' AND ROW_COUNT() <> 1, 'station, code A1', @w);
+SELECT @w AS stopped_at FROM DUAL WHERE @w <> '';
+INSERT INTO sharp_tally_check VALUES (IF(@w = '', 1, NULL));
 DROP TEMPORARY TABLE sharp_tally_rows_4;
 
 -- reading: updates
 CREATE TEMPORARY TABLE sharp_tally_rows_5 AS SELECT `id` AS `id`, `pressure` AS `pressure_was`, `good` AS `good_was`, `station` AS `station_was`, `level` AS `level_was`, `on_day` AS `on_day_was`, `pressure` AS `pressure_new`, `good` AS `good_new` FROM `reading` WHERE 1 = 0;
 INSERT INTO sharp_tally_rows_5 VALUES
   (-9223372036854775808, 1.0E300, NULL, 'A1', 1.500, NULL, 4.9E-324, 0);
-UPDATE `reading` JOIN sharp_tally_rows_5 s
-  ON `reading`.`id` = s.`id` AND `reading`.`pressure` <=> s.`pressure_was` AND `reading`.`good` <=> s.`good_was` AND CAST(`reading`.`station` AS BINARY) <=> CAST(s.`station_was` AS BINARY) AND `reading`.`level` <=> s.`level_was` AND `reading`.`on_day` <=> s.`on_day_was`
-SET `reading`.`pressure` = s.`pressure_new`, `reading`.`good` = s.`good_new`; SET @n = @n + ROW_COUNT();
-INSERT INTO sharp_tally_check VALUES (@n, 1);
-SET @n = 0;
+UPDATE `reading` JOIN sharp_tally_rows_5 sharp_tally
+  ON `reading`.`id` = sharp_tally.`id` AND `reading`.`pressure` <=> sharp_tally.`pressure_was` AND `reading`.`good` <=> sharp_tally.`good_was` AND CAST(`reading`.`station` AS BINARY) <=> CAST(sharp_tally.`station_was` AS BINARY) AND `reading`.`level` <=> sharp_tally.`level_was` AND `reading`.`on_day` <=> sharp_tally.`on_day_was`
+SET `reading`.`pressure` = sharp_tally.`pressure_new`, `reading`.`good` = sharp_tally.`good_new`; SET @w = IF(@w = '' AND ROW_COUNT() <> 1, 'reading, id -9223372036854775808', @w);
+SELECT @w AS stopped_at FROM DUAL WHERE @w <> '';
+INSERT INTO sharp_tally_check VALUES (IF(@w = '', 1, NULL));
 DROP TEMPORARY TABLE sharp_tally_rows_5;
 
 -- reading: inserts
@@ -226,29 +235,29 @@ CREATE TEMPORARY TABLE sharp_tally_rows_6 AS SELECT `id` AS `id`, `station` AS `
 INSERT INTO sharp_tally_rows_6 VALUES
   (7, 'B1', -1.250, 0.1E0, '2026-03-29 02:30:00.001', '2024-02-29', '2026-10-25 01:30:00', x'00ff', '00000000-0000-0001-0000-000000000002', 1);
 INSERT INTO `reading` (`id`, `station`, `level`, `pressure`, `taken`, `on_day`, `seen`, `raw`, `mark`, `good`)
-SELECT s.`id`, s.`station`, s.`level`, s.`pressure`, s.`taken`, s.`on_day`, s.`seen`, s.`raw`, s.`mark`, s.`good` FROM sharp_tally_rows_6 s; SET @n = @n + ROW_COUNT();
-INSERT INTO sharp_tally_check VALUES (@n, 1);
-SET @n = 0;
+SELECT sharp_tally.`id`, sharp_tally.`station`, sharp_tally.`level`, sharp_tally.`pressure`, sharp_tally.`taken`, sharp_tally.`on_day`, sharp_tally.`seen`, sharp_tally.`raw`, sharp_tally.`mark`, sharp_tally.`good` FROM sharp_tally_rows_6 sharp_tally; SET @w = IF(@w = '' AND ROW_COUNT() <> 1, 'reading, id 7', @w);
+SELECT @w AS stopped_at FROM DUAL WHERE @w <> '';
+INSERT INTO sharp_tally_check VALUES (IF(@w = '', 1, NULL));
 DROP TEMPORARY TABLE sharp_tally_rows_6;
 
 -- station: references within the table that would keep rows from being deleted
 CREATE TEMPORARY TABLE sharp_tally_rows_7 AS SELECT `code` AS `code`, `lead` AS `lead_was`, `lead` AS `lead_new` FROM `station` WHERE 1 = 0;
 INSERT INTO sharp_tally_rows_7 VALUES
   ('C1', 'C2', NULL);
-UPDATE `station` JOIN sharp_tally_rows_7 s
-  ON `station`.`code` = s.`code` AND CAST(`station`.`lead` AS BINARY) <=> CAST(s.`lead_was` AS BINARY)
-SET `station`.`lead` = s.`lead_new`; SET @n = @n + ROW_COUNT();
-INSERT INTO sharp_tally_check VALUES (@n, 1);
-SET @n = 0;
+UPDATE `station` JOIN sharp_tally_rows_7 sharp_tally
+  ON `station`.`code` = sharp_tally.`code` AND CAST(`station`.`lead` AS BINARY) <=> CAST(sharp_tally.`lead_was` AS BINARY)
+SET `station`.`lead` = sharp_tally.`lead_new`; SET @w = IF(@w = '' AND ROW_COUNT() <> 1, 'station, code C1', @w);
+SELECT @w AS stopped_at FROM DUAL WHERE @w <> '';
+INSERT INTO sharp_tally_check VALUES (IF(@w = '', 1, NULL));
 DROP TEMPORARY TABLE sharp_tally_rows_7;
 
 -- station: deletes
-DELETE FROM `station` WHERE `code` = 'C2' AND CAST(CONVERT(`code` USING utf8mb4) AS BINARY) = CAST('C2' AS BINARY) AND `na"me` = ' ' AND CAST(CONVERT(`na"me` USING utf8mb4) AS BINARY) = CAST(' ' AS BINARY) AND `lead` = 'C1' AND CAST(CONVERT(`lead` USING utf8mb4) AS BINARY) = CAST('C1' AS BINARY); SET @n = @n + ROW_COUNT();
-INSERT INTO sharp_tally_check VALUES (@n, 1);
-SET @n = 0;
-DELETE FROM `station` WHERE `code` = 'C1' AND CAST(CONVERT(`code` USING utf8mb4) AS BINARY) = CAST('C1' AS BINARY) AND `na"me` = '' AND CAST(CONVERT(`na"me` USING utf8mb4) AS BINARY) = CAST('' AS BINARY) AND `lead` IS NULL; SET @n = @n + ROW_COUNT();
-INSERT INTO sharp_tally_check VALUES (@n, 1);
-SET @n = 0;
+DELETE FROM `station` WHERE `code` = 'C2' AND CAST(CONVERT(`code` USING utf8mb4) AS BINARY) = CAST('C2' AS BINARY) AND `na"me` = ' ' AND CAST(CONVERT(`na"me` USING utf8mb4) AS BINARY) = CAST(' ' AS BINARY) AND `lead` = 'C1' AND CAST(CONVERT(`lead` USING utf8mb4) AS BINARY) = CAST('C1' AS BINARY); SET @w = IF(@w = '' AND ROW_COUNT() <> 1, 'station, code C2', @w);
+SELECT @w AS stopped_at FROM DUAL WHERE @w <> '';
+INSERT INTO sharp_tally_check VALUES (IF(@w = '', 1, NULL));
+DELETE FROM `station` WHERE `code` = 'C1' AND CAST(CONVERT(`code` USING utf8mb4) AS BINARY) = CAST('C1' AS BINARY) AND `na"me` = '' AND CAST(CONVERT(`na"me` USING utf8mb4) AS BINARY) = CAST('' AS BINARY) AND `lead` IS NULL; SET @w = IF(@w = '' AND ROW_COUNT() <> 1, 'station, code C1', @w);
+SELECT @w AS stopped_at FROM DUAL WHERE @w <> '';
+INSERT INTO sharp_tally_check VALUES (IF(@w = '', 1, NULL));
 
 COMMIT;
 SELECT '13 changes made and committed' AS result;
@@ -265,6 +274,8 @@ SET NAMES utf8mb4;
 SET time_zone = '+00:00';
 SET SESSION sql_mode = 'STRICT_ALL_TABLES,NO_AUTO_VALUE_ON_ZERO';
 START TRANSACTION;
+CREATE TEMPORARY TABLE sharp_tally_place (`not the database that was compared, nothing was done` INT NOT NULL);
+INSERT INTO sharp_tally_place VALUES (IF(DATABASE() = 'archive', 1, NULL));
 
 -- rows that are changed or deleted, as they are now
 INSERT INTO `log_tally_was` SELECT * FROM `log`
@@ -286,7 +297,7 @@ INSERT INTO sharp_tally_rows_1 VALUES
   ('calm'),
   ('calm');
 INSERT INTO `log` (`words`)
-SELECT s.`words` FROM sharp_tally_rows_1 s;
+SELECT sharp_tally.`words` FROM sharp_tally_rows_1 sharp_tally;
 DROP TEMPORARY TABLE sharp_tally_rows_1;
 
 -- station: inserts
@@ -295,8 +306,8 @@ INSERT INTO sharp_tally_rows_2 VALUES
   ('B1', '名', NULL),
   ('B2', NULL, NULL);
 INSERT INTO `station` (`code`, `na"me`, `lead`)
-SELECT s.`code`, s.`na"me`, s.`lead` FROM sharp_tally_rows_2 s
-ON DUPLICATE KEY UPDATE `station`.`na"me` = s.`na"me`, `station`.`lead` = s.`lead`;
+SELECT sharp_tally.`code`, sharp_tally.`na"me`, sharp_tally.`lead` FROM sharp_tally_rows_2 sharp_tally
+ON DUPLICATE KEY UPDATE `station`.`na"me` = sharp_tally.`na"me`, `station`.`lead` = sharp_tally.`lead`;
 DROP TEMPORARY TABLE sharp_tally_rows_2;
 
 -- station: references within the table, now that all its rows are there
@@ -304,27 +315,27 @@ CREATE TEMPORARY TABLE sharp_tally_rows_3 AS SELECT `code` AS `code`, `lead` AS 
 INSERT INTO sharp_tally_rows_3 VALUES
   ('B1', 'B2'),
   ('B2', 'B2');
-UPDATE `station` JOIN sharp_tally_rows_3 s
-  ON `station`.`code` = s.`code`
-SET `station`.`lead` = s.`lead_new`;
+UPDATE `station` JOIN sharp_tally_rows_3 sharp_tally
+  ON `station`.`code` = sharp_tally.`code`
+SET `station`.`lead` = sharp_tally.`lead_new`;
 DROP TEMPORARY TABLE sharp_tally_rows_3;
 
 -- station: updates
 CREATE TEMPORARY TABLE sharp_tally_rows_4 AS SELECT `code` AS `code`, `na"me` AS `na"me_new` FROM `station` WHERE 1 = 0;
 INSERT INTO sharp_tally_rows_4 VALUES
   ('A1', 'it''s a \\ and\na line');
-UPDATE `station` JOIN sharp_tally_rows_4 s
-  ON `station`.`code` = s.`code`
-SET `station`.`na"me` = s.`na"me_new`;
+UPDATE `station` JOIN sharp_tally_rows_4 sharp_tally
+  ON `station`.`code` = sharp_tally.`code`
+SET `station`.`na"me` = sharp_tally.`na"me_new`;
 DROP TEMPORARY TABLE sharp_tally_rows_4;
 
 -- reading: updates
 CREATE TEMPORARY TABLE sharp_tally_rows_5 AS SELECT `id` AS `id`, `pressure` AS `pressure_new`, `good` AS `good_new` FROM `reading` WHERE 1 = 0;
 INSERT INTO sharp_tally_rows_5 VALUES
   (-9223372036854775808, 4.9E-324, 0);
-UPDATE `reading` JOIN sharp_tally_rows_5 s
-  ON `reading`.`id` = s.`id`
-SET `reading`.`pressure` = s.`pressure_new`, `reading`.`good` = s.`good_new`;
+UPDATE `reading` JOIN sharp_tally_rows_5 sharp_tally
+  ON `reading`.`id` = sharp_tally.`id`
+SET `reading`.`pressure` = sharp_tally.`pressure_new`, `reading`.`good` = sharp_tally.`good_new`;
 DROP TEMPORARY TABLE sharp_tally_rows_5;
 
 -- reading: inserts
@@ -332,17 +343,17 @@ CREATE TEMPORARY TABLE sharp_tally_rows_6 AS SELECT `id` AS `id`, `station` AS `
 INSERT INTO sharp_tally_rows_6 VALUES
   (7, 'B1', -1.250, 0.1E0, '2026-03-29 02:30:00.001', '2024-02-29', '2026-10-25 01:30:00', x'00ff', '00000000-0000-0001-0000-000000000002', 1);
 INSERT INTO `reading` (`id`, `station`, `level`, `pressure`, `taken`, `on_day`, `seen`, `raw`, `mark`, `good`)
-SELECT s.`id`, s.`station`, s.`level`, s.`pressure`, s.`taken`, s.`on_day`, s.`seen`, s.`raw`, s.`mark`, s.`good` FROM sharp_tally_rows_6 s
-ON DUPLICATE KEY UPDATE `reading`.`station` = s.`station`, `reading`.`level` = s.`level`, `reading`.`pressure` = s.`pressure`, `reading`.`taken` = s.`taken`, `reading`.`on_day` = s.`on_day`, `reading`.`seen` = s.`seen`, `reading`.`raw` = s.`raw`, `reading`.`mark` = s.`mark`, `reading`.`good` = s.`good`;
+SELECT sharp_tally.`id`, sharp_tally.`station`, sharp_tally.`level`, sharp_tally.`pressure`, sharp_tally.`taken`, sharp_tally.`on_day`, sharp_tally.`seen`, sharp_tally.`raw`, sharp_tally.`mark`, sharp_tally.`good` FROM sharp_tally_rows_6 sharp_tally
+ON DUPLICATE KEY UPDATE `reading`.`station` = sharp_tally.`station`, `reading`.`level` = sharp_tally.`level`, `reading`.`pressure` = sharp_tally.`pressure`, `reading`.`taken` = sharp_tally.`taken`, `reading`.`on_day` = sharp_tally.`on_day`, `reading`.`seen` = sharp_tally.`seen`, `reading`.`raw` = sharp_tally.`raw`, `reading`.`mark` = sharp_tally.`mark`, `reading`.`good` = sharp_tally.`good`;
 DROP TEMPORARY TABLE sharp_tally_rows_6;
 
 -- station: references within the table that would keep rows from being deleted
 CREATE TEMPORARY TABLE sharp_tally_rows_7 AS SELECT `code` AS `code`, `lead` AS `lead_new` FROM `station` WHERE 1 = 0;
 INSERT INTO sharp_tally_rows_7 VALUES
   ('C1', NULL);
-UPDATE `station` JOIN sharp_tally_rows_7 s
-  ON `station`.`code` = s.`code`
-SET `station`.`lead` = s.`lead_new`;
+UPDATE `station` JOIN sharp_tally_rows_7 sharp_tally
+  ON `station`.`code` = sharp_tally.`code`
+SET `station`.`lead` = sharp_tally.`lead_new`;
 DROP TEMPORARY TABLE sharp_tally_rows_7;
 
 -- station: deletes

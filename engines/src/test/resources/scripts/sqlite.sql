@@ -2,64 +2,63 @@
 -- ScriptForm[style=row, guarded=true, oldValues=false, forClient=true, caution=Caution[withoutTriggers=false, narrowGuards=false, allowCascade=false, allowPartial=false, keepAs=Optional.empty, lockWait=Optional.empty]]
 
 .bail on
-CREATE TEMP TABLE row_check (expected, touched,
-  CONSTRAINT "a row had changed since it was compared, so nothing was done" CHECK (touched = expected));
-CREATE TEMP TABLE row_count AS SELECT 0 AS before;
+CREATE TEMP TABLE sharp_tally_wrong (at);
+CREATE TEMP TABLE sharp_tally_check (wrong,
+  CONSTRAINT "a row had changed since it was compared, so nothing was done" CHECK (wrong = 0));
 BEGIN IMMEDIATE;
-UPDATE temp.row_count SET before = total_changes() + 1;
 PRAGMA defer_foreign_keys = ON;
 SELECT "words" FROM "log" WHERE 1 = 0;
 SELECT "code", "na""me", "lead" FROM "station" WHERE 1 = 0;
 SELECT "id", "station", "level", "pressure", "taken", "on_day", "seen", "raw", "mark", "good" FROM "reading" WHERE 1 = 0;
 
 -- log: deletes
-DELETE FROM "log" WHERE rowid = (SELECT rowid FROM "log" WHERE "words" IS NULL LIMIT 1);
-INSERT INTO temp.row_check SELECT 1, total_changes() - before FROM temp.row_count;
-UPDATE temp.row_count SET before = total_changes() + 1;
+DELETE FROM "log" WHERE rowid = (SELECT rowid FROM "log" WHERE "words" IS NULL LIMIT 1); INSERT INTO temp.sharp_tally_wrong SELECT 'log' WHERE changes() <> 1;
+SELECT 'stopped at ' || at FROM temp.sharp_tally_wrong LIMIT 1;
+INSERT INTO temp.sharp_tally_check SELECT count(*) FROM temp.sharp_tally_wrong;
 
 -- log: inserts
-INSERT INTO "log" ("words") VALUES ('calm');
-INSERT INTO "log" ("words") VALUES ('calm');
-INSERT INTO temp.row_check SELECT 2, total_changes() - before FROM temp.row_count;
-UPDATE temp.row_count SET before = total_changes() + 1;
+INSERT INTO "log" ("words") VALUES ('calm'); INSERT INTO temp.sharp_tally_wrong SELECT 'log' WHERE changes() <> 1;
+INSERT INTO "log" ("words") VALUES ('calm'); INSERT INTO temp.sharp_tally_wrong SELECT 'log' WHERE changes() <> 1;
+SELECT 'stopped at ' || at FROM temp.sharp_tally_wrong LIMIT 1;
+INSERT INTO temp.sharp_tally_check SELECT count(*) FROM temp.sharp_tally_wrong;
 
 -- station: inserts
-INSERT INTO "station" ("code", "na""me", "lead") VALUES ('B1', '名', NULL);
-INSERT INTO "station" ("code", "na""me", "lead") VALUES ('B2', NULL, NULL);
-INSERT INTO temp.row_check SELECT 2, total_changes() - before FROM temp.row_count;
-UPDATE temp.row_count SET before = total_changes() + 1;
+INSERT INTO "station" ("code", "na""me", "lead") VALUES ('B1', '名', NULL); INSERT INTO temp.sharp_tally_wrong SELECT 'station, code B1' WHERE changes() <> 1;
+INSERT INTO "station" ("code", "na""me", "lead") VALUES ('B2', NULL, NULL); INSERT INTO temp.sharp_tally_wrong SELECT 'station, code B2' WHERE changes() <> 1;
+SELECT 'stopped at ' || at FROM temp.sharp_tally_wrong LIMIT 1;
+INSERT INTO temp.sharp_tally_check SELECT count(*) FROM temp.sharp_tally_wrong;
 
 -- station: references within the table, now that all its rows are there
-UPDATE "station" SET "lead" = 'B2' WHERE "code" = 'B1' AND "lead" IS NULL;
-UPDATE "station" SET "lead" = 'B2' WHERE "code" = 'B2' AND "lead" IS NULL;
-INSERT INTO temp.row_check SELECT 2, total_changes() - before FROM temp.row_count;
-UPDATE temp.row_count SET before = total_changes() + 1;
+UPDATE "station" SET "lead" = 'B2' WHERE "code" = 'B1' AND "lead" IS NULL; INSERT INTO temp.sharp_tally_wrong SELECT 'station, code B1' WHERE changes() <> 1;
+UPDATE "station" SET "lead" = 'B2' WHERE "code" = 'B2' AND "lead" IS NULL; INSERT INTO temp.sharp_tally_wrong SELECT 'station, code B2' WHERE changes() <> 1;
+SELECT 'stopped at ' || at FROM temp.sharp_tally_wrong LIMIT 1;
+INSERT INTO temp.sharp_tally_check SELECT count(*) FROM temp.sharp_tally_wrong;
 
 -- station: updates
-UPDATE "station" SET "na""me" = ('it''s a \ and' || char(10) || 'a line') WHERE "code" = 'A1' AND "na""me" IS NULL AND "lead" = 'A1';
-INSERT INTO temp.row_check SELECT 1, total_changes() - before FROM temp.row_count;
-UPDATE temp.row_count SET before = total_changes() + 1;
+UPDATE "station" SET "na""me" = ('it''s a \ and' || char(10) || 'a line') WHERE "code" = 'A1' AND "na""me" IS NULL AND "lead" = 'A1'; INSERT INTO temp.sharp_tally_wrong SELECT 'station, code A1' WHERE changes() <> 1;
+SELECT 'stopped at ' || at FROM temp.sharp_tally_wrong LIMIT 1;
+INSERT INTO temp.sharp_tally_check SELECT count(*) FROM temp.sharp_tally_wrong;
 
 -- reading: updates
-UPDATE "reading" SET "pressure" = (1.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 18014398509481984.0), "good" = 0 WHERE "id" = (-9223372036854775807 - 1) AND "pressure" = (1681218273811815.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 70368744177664.0) AND "good" IS NULL AND "station" = 'A1' AND "level" = 1.5 AND "on_day" IS NULL;
-INSERT INTO temp.row_check SELECT 1, total_changes() - before FROM temp.row_count;
-UPDATE temp.row_count SET before = total_changes() + 1;
+UPDATE "reading" SET "pressure" = (1.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 18014398509481984.0), "good" = 0 WHERE "id" = (-9223372036854775807 - 1) AND "pressure" = (1681218273811815.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 70368744177664.0) AND "good" IS NULL AND "station" = 'A1' AND "level" = 1.5 AND "on_day" IS NULL; INSERT INTO temp.sharp_tally_wrong SELECT 'reading, id -9223372036854775808' WHERE changes() <> 1;
+SELECT 'stopped at ' || at FROM temp.sharp_tally_wrong LIMIT 1;
+INSERT INTO temp.sharp_tally_check SELECT count(*) FROM temp.sharp_tally_wrong;
 
 -- reading: inserts
-INSERT INTO "reading" ("id", "station", "level", "pressure", "taken", "on_day", "seen", "raw", "mark", "good") VALUES (7, 'B1', -1.25, 0.1, '2026-03-29 02:30:00.001', '2024-02-29', '2026-10-25 01:30:00Z', x'00ff', '00000000-0000-0001-0000-000000000002', 1);
-INSERT INTO temp.row_check SELECT 1, total_changes() - before FROM temp.row_count;
-UPDATE temp.row_count SET before = total_changes() + 1;
+INSERT INTO "reading" ("id", "station", "level", "pressure", "taken", "on_day", "seen", "raw", "mark", "good") VALUES (7, 'B1', -1.25, 0.1, '2026-03-29 02:30:00.001', '2024-02-29', '2026-10-25 01:30:00Z', x'00ff', '00000000-0000-0001-0000-000000000002', 1); INSERT INTO temp.sharp_tally_wrong SELECT 'reading, id 7' WHERE changes() <> 1;
+SELECT 'stopped at ' || at FROM temp.sharp_tally_wrong LIMIT 1;
+INSERT INTO temp.sharp_tally_check SELECT count(*) FROM temp.sharp_tally_wrong;
 
 -- station: references within the table that would keep rows from being deleted
-UPDATE "station" SET "lead" = NULL WHERE "code" = 'C1' AND "lead" = 'C2';
-INSERT INTO temp.row_check SELECT 1, total_changes() - before FROM temp.row_count;
-UPDATE temp.row_count SET before = total_changes() + 1;
+UPDATE "station" SET "lead" = NULL WHERE "code" = 'C1' AND "lead" = 'C2'; INSERT INTO temp.sharp_tally_wrong SELECT 'station, code C1' WHERE changes() <> 1;
+SELECT 'stopped at ' || at FROM temp.sharp_tally_wrong LIMIT 1;
+INSERT INTO temp.sharp_tally_check SELECT count(*) FROM temp.sharp_tally_wrong;
 
 -- station: deletes
-DELETE FROM "station" WHERE "code" = 'C2' AND "na""me" = ' ' AND "lead" = 'C1';
-DELETE FROM "station" WHERE "code" = 'C1' AND "na""me" = '' AND "lead" IS NULL;
-INSERT INTO temp.row_check SELECT 2, total_changes() - before FROM temp.row_count;
-UPDATE temp.row_count SET before = total_changes() + 1;
+DELETE FROM "station" WHERE "code" = 'C2' AND "na""me" = ' ' AND "lead" = 'C1'; INSERT INTO temp.sharp_tally_wrong SELECT 'station, code C2' WHERE changes() <> 1;
+DELETE FROM "station" WHERE "code" = 'C1' AND "na""me" = '' AND "lead" IS NULL; INSERT INTO temp.sharp_tally_wrong SELECT 'station, code C1' WHERE changes() <> 1;
+SELECT 'stopped at ' || at FROM temp.sharp_tally_wrong LIMIT 1;
+INSERT INTO temp.sharp_tally_check SELECT count(*) FROM temp.sharp_tally_wrong;
 
 COMMIT;
 SELECT '13 changes made and committed' AS result;
@@ -68,64 +67,63 @@ SELECT '13 changes made and committed' AS result;
 -- ScriptForm[style=row, guarded=true, oldValues=false, forClient=true, caution=Caution[withoutTriggers=false, narrowGuards=false, allowCascade=false, allowPartial=false, keepAs=Optional.empty, lockWait=Optional.empty]]
 
 .bail on
-CREATE TEMP TABLE row_check (expected, touched,
-  CONSTRAINT "a row had changed since it was compared, so nothing was done" CHECK (touched = expected));
-CREATE TEMP TABLE row_count AS SELECT 0 AS before;
+CREATE TEMP TABLE sharp_tally_wrong (at);
+CREATE TEMP TABLE sharp_tally_check (wrong,
+  CONSTRAINT "a row had changed since it was compared, so nothing was done" CHECK (wrong = 0));
 BEGIN IMMEDIATE;
-UPDATE temp.row_count SET before = total_changes() + 1;
 PRAGMA defer_foreign_keys = ON;
 SELECT "words" FROM "log" WHERE 1 = 0;
 SELECT "code", "na""me", "lead" FROM "station" WHERE 1 = 0;
 SELECT "id", "station", "level", "pressure", "taken", "on_day", "seen", "raw", "mark", "good" FROM "reading" WHERE 1 = 0;
 
 -- log: deletes
-DELETE FROM "log" WHERE rowid = (SELECT rowid FROM "log" WHERE "words" = 'calm' LIMIT 1);
-DELETE FROM "log" WHERE rowid = (SELECT rowid FROM "log" WHERE "words" = 'calm' LIMIT 1);
-INSERT INTO temp.row_check SELECT 2, total_changes() - before FROM temp.row_count;
-UPDATE temp.row_count SET before = total_changes() + 1;
+DELETE FROM "log" WHERE rowid = (SELECT rowid FROM "log" WHERE "words" = 'calm' LIMIT 1); INSERT INTO temp.sharp_tally_wrong SELECT 'log' WHERE changes() <> 1;
+DELETE FROM "log" WHERE rowid = (SELECT rowid FROM "log" WHERE "words" = 'calm' LIMIT 1); INSERT INTO temp.sharp_tally_wrong SELECT 'log' WHERE changes() <> 1;
+SELECT 'stopped at ' || at FROM temp.sharp_tally_wrong LIMIT 1;
+INSERT INTO temp.sharp_tally_check SELECT count(*) FROM temp.sharp_tally_wrong;
 
 -- log: inserts
-INSERT INTO "log" ("words") VALUES (NULL);
-INSERT INTO temp.row_check SELECT 1, total_changes() - before FROM temp.row_count;
-UPDATE temp.row_count SET before = total_changes() + 1;
+INSERT INTO "log" ("words") VALUES (NULL); INSERT INTO temp.sharp_tally_wrong SELECT 'log' WHERE changes() <> 1;
+SELECT 'stopped at ' || at FROM temp.sharp_tally_wrong LIMIT 1;
+INSERT INTO temp.sharp_tally_check SELECT count(*) FROM temp.sharp_tally_wrong;
 
 -- station: inserts
-INSERT INTO "station" ("code", "na""me", "lead") VALUES ('C1', '', NULL);
-INSERT INTO "station" ("code", "na""me", "lead") VALUES ('C2', ' ', 'C1');
-INSERT INTO temp.row_check SELECT 2, total_changes() - before FROM temp.row_count;
-UPDATE temp.row_count SET before = total_changes() + 1;
+INSERT INTO "station" ("code", "na""me", "lead") VALUES ('C1', '', NULL); INSERT INTO temp.sharp_tally_wrong SELECT 'station, code C1' WHERE changes() <> 1;
+INSERT INTO "station" ("code", "na""me", "lead") VALUES ('C2', ' ', 'C1'); INSERT INTO temp.sharp_tally_wrong SELECT 'station, code C2' WHERE changes() <> 1;
+SELECT 'stopped at ' || at FROM temp.sharp_tally_wrong LIMIT 1;
+INSERT INTO temp.sharp_tally_check SELECT count(*) FROM temp.sharp_tally_wrong;
 
 -- station: references within the table, now that all its rows are there
-UPDATE "station" SET "lead" = 'C2' WHERE "code" = 'C1' AND "lead" IS NULL;
-INSERT INTO temp.row_check SELECT 1, total_changes() - before FROM temp.row_count;
-UPDATE temp.row_count SET before = total_changes() + 1;
+UPDATE "station" SET "lead" = 'C2' WHERE "code" = 'C1' AND "lead" IS NULL; INSERT INTO temp.sharp_tally_wrong SELECT 'station, code C1' WHERE changes() <> 1;
+SELECT 'stopped at ' || at FROM temp.sharp_tally_wrong LIMIT 1;
+INSERT INTO temp.sharp_tally_check SELECT count(*) FROM temp.sharp_tally_wrong;
 
 -- station: updates
-UPDATE "station" SET "na""me" = NULL WHERE "code" = 'A1' AND "na""me" = ('it''s a \ and' || char(10) || 'a line') AND "lead" = 'A1';
-INSERT INTO temp.row_check SELECT 1, total_changes() - before FROM temp.row_count;
-UPDATE temp.row_count SET before = total_changes() + 1;
+UPDATE "station" SET "na""me" = NULL WHERE "code" = 'A1' AND "na""me" = ('it''s a \ and' || char(10) || 'a line') AND "lead" = 'A1'; INSERT INTO temp.sharp_tally_wrong SELECT 'station, code A1' WHERE changes() <> 1;
+SELECT 'stopped at ' || at FROM temp.sharp_tally_wrong LIMIT 1;
+INSERT INTO temp.sharp_tally_check SELECT count(*) FROM temp.sharp_tally_wrong;
 
 -- reading: deletes
-DELETE FROM "reading" WHERE "id" = 7 AND "station" = 'B1' AND "level" = -1.25 AND "pressure" = 0.1 AND "taken" = '2026-03-29 02:30:00.001' AND "on_day" = '2024-02-29' AND "seen" = '2026-10-25 01:30:00Z' AND "raw" = x'00ff' AND "mark" = '00000000-0000-0001-0000-000000000002' AND "good" = 1;
-INSERT INTO temp.row_check SELECT 1, total_changes() - before FROM temp.row_count;
-UPDATE temp.row_count SET before = total_changes() + 1;
+DELETE FROM "reading" WHERE "id" = 7 AND "station" = 'B1' AND "level" = -1.25 AND "pressure" = 0.1 AND "taken" = '2026-03-29 02:30:00.001' AND "on_day" = '2024-02-29' AND "seen" = '2026-10-25 01:30:00Z' AND "raw" = x'00ff' AND "mark" = '00000000-0000-0001-0000-000000000002' AND "good" = 1; INSERT INTO temp.sharp_tally_wrong SELECT 'reading, id 7' WHERE changes() <> 1;
+SELECT 'stopped at ' || at FROM temp.sharp_tally_wrong LIMIT 1;
+INSERT INTO temp.sharp_tally_check SELECT count(*) FROM temp.sharp_tally_wrong;
 
 -- reading: updates
-UPDATE "reading" SET "pressure" = (1681218273811815.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 70368744177664.0), "good" = NULL WHERE "id" = (-9223372036854775807 - 1) AND "pressure" = (1.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 18014398509481984.0) AND "good" = 0 AND "station" = 'A1' AND "level" = 1.5 AND "on_day" IS NULL;
-INSERT INTO temp.row_check SELECT 1, total_changes() - before FROM temp.row_count;
-UPDATE temp.row_count SET before = total_changes() + 1;
+UPDATE "reading" SET "pressure" = (1681218273811815.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 70368744177664.0), "good" = NULL WHERE "id" = (-9223372036854775807 - 1) AND "pressure" = (1.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 18014398509481984.0) AND "good" = 0 AND "station" = 'A1' AND "level" = 1.5 AND "on_day" IS NULL; INSERT INTO temp.sharp_tally_wrong SELECT 'reading, id -9223372036854775808' WHERE changes() <> 1;
+SELECT 'stopped at ' || at FROM temp.sharp_tally_wrong LIMIT 1;
+INSERT INTO temp.sharp_tally_check SELECT count(*) FROM temp.sharp_tally_wrong;
 
 -- station: references within the table that would keep rows from being deleted
-UPDATE "station" SET "lead" = NULL WHERE "code" = 'B1' AND "lead" = 'B2';
-UPDATE "station" SET "lead" = NULL WHERE "code" = 'B2' AND "lead" = 'B2';
-INSERT INTO temp.row_check SELECT 2, total_changes() - before FROM temp.row_count;
-UPDATE temp.row_count SET before = total_changes() + 1;
+UPDATE "station" SET "lead" = NULL WHERE "code" = 'B1' AND "lead" = 'B2'; INSERT INTO temp.sharp_tally_wrong SELECT 'station, code B1' WHERE changes() <> 1;
+UPDATE "station" SET "lead" = NULL WHERE "code" = 'B2' AND "lead" = 'B2'; INSERT INTO temp.sharp_tally_wrong SELECT 'station, code B2' WHERE changes() <> 1;
+SELECT 'stopped at ' || at FROM temp.sharp_tally_wrong LIMIT 1;
+INSERT INTO temp.sharp_tally_check SELECT count(*) FROM temp.sharp_tally_wrong;
 
 -- station: deletes
-DELETE FROM "station" WHERE "code" = 'B2' AND "na""me" IS NULL AND "lead" IS NULL;
-DELETE FROM "station" WHERE "code" = 'B1' AND "na""me" = '名' AND "lead" IS NULL;
-INSERT INTO temp.row_check SELECT 2, total_changes() - before FROM temp.row_count;
-UPDATE temp.row_count SET before = total_changes() + 1;
+DELETE FROM "station" WHERE "code" = 'B2' AND "na""me" IS NULL AND "lead" IS NULL; INSERT INTO temp.sharp_tally_wrong SELECT 'station, code B2' WHERE changes() <> 1;
+DELETE FROM "station" WHERE "code" = 'B1' AND "na""me" = '名' AND "lead" IS NULL; INSERT INTO temp.sharp_tally_wrong SELECT 'station, code B1' WHERE changes() <> 1;
+SELECT 'stopped at ' || at FROM temp.sharp_tally_wrong LIMIT 1;
+INSERT INTO temp.sharp_tally_check SELECT count(*) FROM temp.sharp_tally_wrong;
 
 COMMIT;
 SELECT '13 changes made and committed' AS result;
@@ -138,11 +136,10 @@ SELECT '13 changes made and committed' AS result;
 CREATE TABLE IF NOT EXISTS "log_tally_was" AS SELECT * FROM "log" WHERE 1 = 0;
 CREATE TABLE IF NOT EXISTS "station_tally_was" AS SELECT * FROM "station" WHERE 1 = 0;
 CREATE TABLE IF NOT EXISTS "reading_tally_was" AS SELECT * FROM "reading" WHERE 1 = 0;
-CREATE TEMP TABLE row_check (expected, touched,
-  CONSTRAINT "a row had changed since it was compared, so nothing was done" CHECK (touched = expected));
-CREATE TEMP TABLE row_count AS SELECT 0 AS before;
+CREATE TEMP TABLE sharp_tally_wrong (at);
+CREATE TEMP TABLE sharp_tally_check (wrong,
+  CONSTRAINT "a row had changed since it was compared, so nothing was done" CHECK (wrong = 0));
 BEGIN IMMEDIATE;
-UPDATE temp.row_count SET before = total_changes() + 1;
 PRAGMA defer_foreign_keys = ON;
 SELECT "words" FROM "log" WHERE 1 = 0;
 SELECT "code", "na""me", "lead" FROM "station" WHERE 1 = 0;
@@ -158,24 +155,21 @@ WHERE ("id" = (-9223372036854775807 - 1));
 INSERT INTO "station_tally_was" SELECT * FROM "station"
 WHERE ("code" = 'C2')
    OR ("code" = 'C1');
-UPDATE temp.row_count SET before = total_changes() + 1;
 
 -- log: deletes
-UPDATE temp.row_count SET before = total_changes() + 1;
-DELETE FROM "log" WHERE rowid = (SELECT rowid FROM "log" WHERE "words" IS NULL LIMIT 1);
-INSERT INTO temp.row_check SELECT 1, total_changes() - before FROM temp.row_count;
-UPDATE temp.row_count SET before = total_changes() + 1;
+DELETE FROM "log" WHERE rowid = (SELECT rowid FROM "log" WHERE "words" IS NULL LIMIT 1); INSERT INTO temp.sharp_tally_wrong SELECT 'log' WHERE changes() <> 1;
+SELECT 'stopped at ' || at FROM temp.sharp_tally_wrong LIMIT 1;
+INSERT INTO temp.sharp_tally_check SELECT count(*) FROM temp.sharp_tally_wrong;
 
 -- log: inserts
 CREATE TEMPORARY TABLE sharp_tally_rows_1 AS SELECT "words" AS "words" FROM "log" WHERE 1 = 0;
 INSERT INTO sharp_tally_rows_1 VALUES
   ('calm'),
   ('calm');
-UPDATE temp.row_count SET before = total_changes() + 1;
 INSERT INTO "log" ("words")
-SELECT s."words" FROM sharp_tally_rows_1 s;
-INSERT INTO temp.row_check SELECT 2, total_changes() - before FROM temp.row_count;
-UPDATE temp.row_count SET before = total_changes() + 1;
+SELECT sharp_tally."words" FROM sharp_tally_rows_1 sharp_tally; INSERT INTO temp.sharp_tally_wrong SELECT 'log, 2 rows' WHERE changes() <> 2;
+SELECT 'stopped at ' || at FROM temp.sharp_tally_wrong LIMIT 1;
+INSERT INTO temp.sharp_tally_check SELECT count(*) FROM temp.sharp_tally_wrong;
 DROP TABLE sharp_tally_rows_1;
 
 -- station: inserts
@@ -183,11 +177,10 @@ CREATE TEMPORARY TABLE sharp_tally_rows_2 AS SELECT "code" AS "code", "na""me" A
 INSERT INTO sharp_tally_rows_2 VALUES
   ('B1', '名', NULL),
   ('B2', NULL, NULL);
-UPDATE temp.row_count SET before = total_changes() + 1;
 INSERT INTO "station" ("code", "na""me", "lead")
-SELECT s."code", s."na""me", s."lead" FROM sharp_tally_rows_2 s;
-INSERT INTO temp.row_check SELECT 2, total_changes() - before FROM temp.row_count;
-UPDATE temp.row_count SET before = total_changes() + 1;
+SELECT sharp_tally."code", sharp_tally."na""me", sharp_tally."lead" FROM sharp_tally_rows_2 sharp_tally; INSERT INTO temp.sharp_tally_wrong SELECT 'station, 2 rows from code B1 on' WHERE changes() <> 2;
+SELECT 'stopped at ' || at FROM temp.sharp_tally_wrong LIMIT 1;
+INSERT INTO temp.sharp_tally_check SELECT count(*) FROM temp.sharp_tally_wrong;
 DROP TABLE sharp_tally_rows_2;
 
 -- station: references within the table, now that all its rows are there
@@ -195,63 +188,58 @@ CREATE TEMPORARY TABLE sharp_tally_rows_3 AS SELECT "code" AS "code", "lead" AS 
 INSERT INTO sharp_tally_rows_3 VALUES
   ('B1', NULL, 'B2'),
   ('B2', NULL, 'B2');
-UPDATE temp.row_count SET before = total_changes() + 1;
 UPDATE "station"
-SET "lead" = s."lead_new"
-FROM sharp_tally_rows_3 s
-WHERE "station"."code" = s."code" AND "station"."lead" IS s."lead_was";
-INSERT INTO temp.row_check SELECT 2, total_changes() - before FROM temp.row_count;
-UPDATE temp.row_count SET before = total_changes() + 1;
+SET "lead" = sharp_tally."lead_new"
+FROM sharp_tally_rows_3 sharp_tally
+WHERE "station"."code" = sharp_tally."code" AND "station"."lead" IS sharp_tally."lead_was"; INSERT INTO temp.sharp_tally_wrong SELECT 'station, 2 rows from code B1 on' WHERE changes() <> 2;
+SELECT 'stopped at ' || at FROM temp.sharp_tally_wrong LIMIT 1;
+INSERT INTO temp.sharp_tally_check SELECT count(*) FROM temp.sharp_tally_wrong;
 DROP TABLE sharp_tally_rows_3;
 
 -- station: updates
 CREATE TEMPORARY TABLE sharp_tally_rows_4 AS SELECT "code" AS "code", "na""me" AS "na""me_was", "lead" AS "lead_was", "na""me" AS "na""me_new" FROM "station" WHERE 1 = 0;
 INSERT INTO sharp_tally_rows_4 VALUES
   ('A1', NULL, 'A1', ('it''s a \ and' || char(10) || 'a line'));
-UPDATE temp.row_count SET before = total_changes() + 1;
 UPDATE "station"
-SET "na""me" = s."na""me_new"
-FROM sharp_tally_rows_4 s
-WHERE "station"."code" = s."code" AND "station"."na""me" IS s."na""me_was" AND "station"."lead" IS s."lead_was";
-INSERT INTO temp.row_check SELECT 1, total_changes() - before FROM temp.row_count;
-UPDATE temp.row_count SET before = total_changes() + 1;
+SET "na""me" = sharp_tally."na""me_new"
+FROM sharp_tally_rows_4 sharp_tally
+WHERE "station"."code" = sharp_tally."code" AND "station"."na""me" IS sharp_tally."na""me_was" AND "station"."lead" IS sharp_tally."lead_was"; INSERT INTO temp.sharp_tally_wrong SELECT 'station, code A1' WHERE changes() <> 1;
+SELECT 'stopped at ' || at FROM temp.sharp_tally_wrong LIMIT 1;
+INSERT INTO temp.sharp_tally_check SELECT count(*) FROM temp.sharp_tally_wrong;
 DROP TABLE sharp_tally_rows_4;
 
 -- reading: updates
 CREATE TEMPORARY TABLE sharp_tally_rows_5 AS SELECT "id" AS "id", "pressure" AS "pressure_was", "good" AS "good_was", "station" AS "station_was", "level" AS "level_was", "on_day" AS "on_day_was", "pressure" AS "pressure_new", "good" AS "good_new" FROM "reading" WHERE 1 = 0;
 INSERT INTO sharp_tally_rows_5 VALUES
   ((-9223372036854775807 - 1), (1681218273811815.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 70368744177664.0), NULL, 'A1', 1.5, NULL, (1.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 18014398509481984.0), 0);
-UPDATE temp.row_count SET before = total_changes() + 1;
 UPDATE "reading"
-SET "pressure" = s."pressure_new", "good" = s."good_new"
-FROM sharp_tally_rows_5 s
-WHERE "reading"."id" = s."id" AND "reading"."pressure" IS s."pressure_was" AND "reading"."good" IS s."good_was" AND "reading"."station" IS s."station_was" AND "reading"."level" IS s."level_was" AND "reading"."on_day" IS s."on_day_was";
-INSERT INTO temp.row_check SELECT 1, total_changes() - before FROM temp.row_count;
-UPDATE temp.row_count SET before = total_changes() + 1;
+SET "pressure" = sharp_tally."pressure_new", "good" = sharp_tally."good_new"
+FROM sharp_tally_rows_5 sharp_tally
+WHERE "reading"."id" = sharp_tally."id" AND "reading"."pressure" IS sharp_tally."pressure_was" AND "reading"."good" IS sharp_tally."good_was" AND "reading"."station" IS sharp_tally."station_was" AND "reading"."level" IS sharp_tally."level_was" AND "reading"."on_day" IS sharp_tally."on_day_was"; INSERT INTO temp.sharp_tally_wrong SELECT 'reading, id -9223372036854775808' WHERE changes() <> 1;
+SELECT 'stopped at ' || at FROM temp.sharp_tally_wrong LIMIT 1;
+INSERT INTO temp.sharp_tally_check SELECT count(*) FROM temp.sharp_tally_wrong;
 DROP TABLE sharp_tally_rows_5;
 
 -- reading: inserts
 CREATE TEMPORARY TABLE sharp_tally_rows_6 AS SELECT "id" AS "id", "station" AS "station", "level" AS "level", "pressure" AS "pressure", "taken" AS "taken", "on_day" AS "on_day", "seen" AS "seen", "raw" AS "raw", "mark" AS "mark", "good" AS "good" FROM "reading" WHERE 1 = 0;
 INSERT INTO sharp_tally_rows_6 VALUES
   (7, 'B1', -1.25, 0.1, '2026-03-29 02:30:00.001', '2024-02-29', '2026-10-25 01:30:00Z', x'00ff', '00000000-0000-0001-0000-000000000002', 1);
-UPDATE temp.row_count SET before = total_changes() + 1;
 INSERT INTO "reading" ("id", "station", "level", "pressure", "taken", "on_day", "seen", "raw", "mark", "good")
-SELECT s."id", s."station", s."level", s."pressure", s."taken", s."on_day", s."seen", s."raw", s."mark", s."good" FROM sharp_tally_rows_6 s;
-INSERT INTO temp.row_check SELECT 1, total_changes() - before FROM temp.row_count;
-UPDATE temp.row_count SET before = total_changes() + 1;
+SELECT sharp_tally."id", sharp_tally."station", sharp_tally."level", sharp_tally."pressure", sharp_tally."taken", sharp_tally."on_day", sharp_tally."seen", sharp_tally."raw", sharp_tally."mark", sharp_tally."good" FROM sharp_tally_rows_6 sharp_tally; INSERT INTO temp.sharp_tally_wrong SELECT 'reading, id 7' WHERE changes() <> 1;
+SELECT 'stopped at ' || at FROM temp.sharp_tally_wrong LIMIT 1;
+INSERT INTO temp.sharp_tally_check SELECT count(*) FROM temp.sharp_tally_wrong;
 DROP TABLE sharp_tally_rows_6;
 
 -- station: references within the table that would keep rows from being deleted
 CREATE TEMPORARY TABLE sharp_tally_rows_7 AS SELECT "code" AS "code", "lead" AS "lead_was", "lead" AS "lead_new" FROM "station" WHERE 1 = 0;
 INSERT INTO sharp_tally_rows_7 VALUES
   ('C1', 'C2', NULL);
-UPDATE temp.row_count SET before = total_changes() + 1;
 UPDATE "station"
-SET "lead" = s."lead_new"
-FROM sharp_tally_rows_7 s
-WHERE "station"."code" = s."code" AND "station"."lead" IS s."lead_was";
-INSERT INTO temp.row_check SELECT 1, total_changes() - before FROM temp.row_count;
-UPDATE temp.row_count SET before = total_changes() + 1;
+SET "lead" = sharp_tally."lead_new"
+FROM sharp_tally_rows_7 sharp_tally
+WHERE "station"."code" = sharp_tally."code" AND "station"."lead" IS sharp_tally."lead_was"; INSERT INTO temp.sharp_tally_wrong SELECT 'station, code C1' WHERE changes() <> 1;
+SELECT 'stopped at ' || at FROM temp.sharp_tally_wrong LIMIT 1;
+INSERT INTO temp.sharp_tally_check SELECT count(*) FROM temp.sharp_tally_wrong;
 DROP TABLE sharp_tally_rows_7;
 
 -- station: deletes
@@ -259,11 +247,10 @@ CREATE TEMPORARY TABLE sharp_tally_rows_8 AS SELECT "code" AS "code", "na""me" A
 INSERT INTO sharp_tally_rows_8 VALUES
   ('C2', ' ', 'C1'),
   ('C1', '', NULL);
-UPDATE temp.row_count SET before = total_changes() + 1;
 DELETE FROM "station"
-WHERE EXISTS (SELECT 1 FROM sharp_tally_rows_8 s WHERE "station"."code" = s."code" AND "station"."na""me" IS s."na""me" AND "station"."lead" IS s."lead");
-INSERT INTO temp.row_check SELECT 2, total_changes() - before FROM temp.row_count;
-UPDATE temp.row_count SET before = total_changes() + 1;
+WHERE EXISTS (SELECT 1 FROM sharp_tally_rows_8 sharp_tally WHERE "station"."code" = sharp_tally."code" AND "station"."na""me" IS sharp_tally."na""me" AND "station"."lead" IS sharp_tally."lead"); INSERT INTO temp.sharp_tally_wrong SELECT 'station, 2 rows from code C2 on' WHERE changes() <> 2;
+SELECT 'stopped at ' || at FROM temp.sharp_tally_wrong LIMIT 1;
+INSERT INTO temp.sharp_tally_check SELECT count(*) FROM temp.sharp_tally_wrong;
 DROP TABLE sharp_tally_rows_8;
 
 COMMIT;
@@ -291,7 +278,6 @@ WHERE ("code" = 'C2')
    OR ("code" = 'C1');
 
 -- log: deletes
-UPDATE temp.row_count SET before = total_changes() + 1;
 DELETE FROM "log" WHERE rowid = (SELECT rowid FROM "log" WHERE "words" IS NULL LIMIT 1);
 
 -- log: inserts
@@ -299,9 +285,8 @@ CREATE TEMPORARY TABLE sharp_tally_rows_1 AS SELECT "words" AS "words" FROM "log
 INSERT INTO sharp_tally_rows_1 VALUES
   ('calm'),
   ('calm');
-UPDATE temp.row_count SET before = total_changes() + 1;
 INSERT INTO "log" ("words")
-SELECT s."words" FROM sharp_tally_rows_1 s;
+SELECT sharp_tally."words" FROM sharp_tally_rows_1 sharp_tally;
 DROP TABLE sharp_tally_rows_1;
 
 -- station: inserts
@@ -309,9 +294,8 @@ CREATE TEMPORARY TABLE sharp_tally_rows_2 AS SELECT "code" AS "code", "na""me" A
 INSERT INTO sharp_tally_rows_2 VALUES
   ('B1', '名', NULL),
   ('B2', NULL, NULL);
-UPDATE temp.row_count SET before = total_changes() + 1;
 INSERT INTO "station" ("code", "na""me", "lead")
-SELECT s."code", s."na""me", s."lead" FROM sharp_tally_rows_2 s WHERE 1 = 1
+SELECT sharp_tally."code", sharp_tally."na""me", sharp_tally."lead" FROM sharp_tally_rows_2 sharp_tally WHERE 1 = 1
 ON CONFLICT ("code") DO UPDATE SET "na""me" = excluded."na""me", "lead" = excluded."lead";
 DROP TABLE sharp_tally_rows_2;
 
@@ -320,42 +304,38 @@ CREATE TEMPORARY TABLE sharp_tally_rows_3 AS SELECT "code" AS "code", "lead" AS 
 INSERT INTO sharp_tally_rows_3 VALUES
   ('B1', 'B2'),
   ('B2', 'B2');
-UPDATE temp.row_count SET before = total_changes() + 1;
 UPDATE "station"
-SET "lead" = s."lead_new"
-FROM sharp_tally_rows_3 s
-WHERE "station"."code" = s."code";
+SET "lead" = sharp_tally."lead_new"
+FROM sharp_tally_rows_3 sharp_tally
+WHERE "station"."code" = sharp_tally."code";
 DROP TABLE sharp_tally_rows_3;
 
 -- station: updates
 CREATE TEMPORARY TABLE sharp_tally_rows_4 AS SELECT "code" AS "code", "na""me" AS "na""me_new" FROM "station" WHERE 1 = 0;
 INSERT INTO sharp_tally_rows_4 VALUES
   ('A1', ('it''s a \ and' || char(10) || 'a line'));
-UPDATE temp.row_count SET before = total_changes() + 1;
 UPDATE "station"
-SET "na""me" = s."na""me_new"
-FROM sharp_tally_rows_4 s
-WHERE "station"."code" = s."code";
+SET "na""me" = sharp_tally."na""me_new"
+FROM sharp_tally_rows_4 sharp_tally
+WHERE "station"."code" = sharp_tally."code";
 DROP TABLE sharp_tally_rows_4;
 
 -- reading: updates
 CREATE TEMPORARY TABLE sharp_tally_rows_5 AS SELECT "id" AS "id", "pressure" AS "pressure_new", "good" AS "good_new" FROM "reading" WHERE 1 = 0;
 INSERT INTO sharp_tally_rows_5 VALUES
   ((-9223372036854775807 - 1), (1.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 18014398509481984.0), 0);
-UPDATE temp.row_count SET before = total_changes() + 1;
 UPDATE "reading"
-SET "pressure" = s."pressure_new", "good" = s."good_new"
-FROM sharp_tally_rows_5 s
-WHERE "reading"."id" = s."id";
+SET "pressure" = sharp_tally."pressure_new", "good" = sharp_tally."good_new"
+FROM sharp_tally_rows_5 sharp_tally
+WHERE "reading"."id" = sharp_tally."id";
 DROP TABLE sharp_tally_rows_5;
 
 -- reading: inserts
 CREATE TEMPORARY TABLE sharp_tally_rows_6 AS SELECT "id" AS "id", "station" AS "station", "level" AS "level", "pressure" AS "pressure", "taken" AS "taken", "on_day" AS "on_day", "seen" AS "seen", "raw" AS "raw", "mark" AS "mark", "good" AS "good" FROM "reading" WHERE 1 = 0;
 INSERT INTO sharp_tally_rows_6 VALUES
   (7, 'B1', -1.25, 0.1, '2026-03-29 02:30:00.001', '2024-02-29', '2026-10-25 01:30:00Z', x'00ff', '00000000-0000-0001-0000-000000000002', 1);
-UPDATE temp.row_count SET before = total_changes() + 1;
 INSERT INTO "reading" ("id", "station", "level", "pressure", "taken", "on_day", "seen", "raw", "mark", "good")
-SELECT s."id", s."station", s."level", s."pressure", s."taken", s."on_day", s."seen", s."raw", s."mark", s."good" FROM sharp_tally_rows_6 s WHERE 1 = 1
+SELECT sharp_tally."id", sharp_tally."station", sharp_tally."level", sharp_tally."pressure", sharp_tally."taken", sharp_tally."on_day", sharp_tally."seen", sharp_tally."raw", sharp_tally."mark", sharp_tally."good" FROM sharp_tally_rows_6 sharp_tally WHERE 1 = 1
 ON CONFLICT ("id") DO UPDATE SET "station" = excluded."station", "level" = excluded."level", "pressure" = excluded."pressure", "taken" = excluded."taken", "on_day" = excluded."on_day", "seen" = excluded."seen", "raw" = excluded."raw", "mark" = excluded."mark", "good" = excluded."good";
 DROP TABLE sharp_tally_rows_6;
 
@@ -363,11 +343,10 @@ DROP TABLE sharp_tally_rows_6;
 CREATE TEMPORARY TABLE sharp_tally_rows_7 AS SELECT "code" AS "code", "lead" AS "lead_new" FROM "station" WHERE 1 = 0;
 INSERT INTO sharp_tally_rows_7 VALUES
   ('C1', NULL);
-UPDATE temp.row_count SET before = total_changes() + 1;
 UPDATE "station"
-SET "lead" = s."lead_new"
-FROM sharp_tally_rows_7 s
-WHERE "station"."code" = s."code";
+SET "lead" = sharp_tally."lead_new"
+FROM sharp_tally_rows_7 sharp_tally
+WHERE "station"."code" = sharp_tally."code";
 DROP TABLE sharp_tally_rows_7;
 
 -- station: deletes
@@ -375,9 +354,8 @@ CREATE TEMPORARY TABLE sharp_tally_rows_8 AS SELECT "code" AS "code" FROM "stati
 INSERT INTO sharp_tally_rows_8 VALUES
   ('C2'),
   ('C1');
-UPDATE temp.row_count SET before = total_changes() + 1;
 DELETE FROM "station"
-WHERE EXISTS (SELECT 1 FROM sharp_tally_rows_8 s WHERE "station"."code" = s."code");
+WHERE EXISTS (SELECT 1 FROM sharp_tally_rows_8 sharp_tally WHERE "station"."code" = sharp_tally."code");
 DROP TABLE sharp_tally_rows_8;
 
 COMMIT;

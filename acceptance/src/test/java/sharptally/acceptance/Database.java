@@ -10,6 +10,7 @@ import java.sql.SQLException;
 import java.sql.Statement;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Locale;
 import java.util.stream.Stream;
 import org.junit.jupiter.params.provider.Arguments;
 
@@ -183,6 +184,28 @@ record Database(Kind kind, Path folder, String name) {
         return rows;
     }
 
+    /** The same of a table and columns whose names are not quoted in this database. */
+    List<String> rows(String table, List<String> columns) throws SQLException {
+        return kind == Kind.H2
+                ? exactRows(
+                        table.toUpperCase(Locale.ROOT),
+                        columns.stream().map(c -> c.toUpperCase(Locale.ROOT)).toList())
+                : exactRows(table, columns);
+    }
+
+    /** Makes the changes of the latest run in this database: by {@code apply}, or by a script of a style. */
+    Tool.Result change(Tool tool, String style, String... more) throws IOException {
+        List<String> command = new ArrayList<>(
+                style.equals("apply")
+                        ? List.of("apply", tool.latestRun().toString(), "--yes")
+                        : List.of("script", "--style", style));
+        command.addAll(List.of(more));
+        Tool.Result done = tool.run(command.toArray(new String[0]));
+        return style.equals("apply") || done.code() != 0
+                ? done
+                : runScript(tool.latestRun().resolve("script.sql"));
+    }
+
     /** Runs a script by the engine's own client where a machine surely has that, else statement by statement. */
     Tool.Result runScript(Path script) throws IOException {
         if (kind == Kind.SQLITE) {
@@ -214,18 +237,30 @@ record Database(Kind kind, Path folder, String name) {
     }
 
     private Tool.Result runByJdbc(Path script) throws IOException {
+        StringBuilder told = new StringBuilder();
         try (Connection connection = connect();
                 Statement statement = connection.createStatement()) {
             // No statement has a line end within, but where a statement of ours is folded.
             for (String sql : Files.readString(script).split(";\n")) {
                 String bare = sql.replaceAll("(?m)^(--|\\\\|\\.).*$", "").strip();
                 if (!bare.isEmpty()) {
-                    statement.execute(bare);
+                    tell(statement, statement.execute(bare), told);
                 }
             }
-            return new Tool.Result(0, "", "");
+            return new Tool.Result(0, told.toString(), "");
         } catch (SQLException e) {
-            return new Tool.Result(1, "", String.valueOf(e.getMessage()));
+            return new Tool.Result(1, told.toString(), String.valueOf(e.getMessage()));
+        }
+    }
+
+    /** What a client prints of a statement, if it gives one column. */
+    private static void tell(Statement statement, boolean rows, StringBuilder told) throws SQLException {
+        if (rows) {
+            try (ResultSet answer = statement.getResultSet()) {
+                while (answer.next()) {
+                    told.append(answer.getString(1)).append('\n');
+                }
+            }
         }
     }
 

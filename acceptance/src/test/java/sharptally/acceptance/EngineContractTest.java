@@ -76,7 +76,7 @@ class EngineContractTest {
                         .as("a place is usable after a reader was ended")
                         .isEqualTo(3);
             }
-            assertThat(place.countRows(table.name())).isEqualTo(ROWS);
+            assertThat(place.countRows(table)).isEqualTo(ROWS);
         }
         try (Connection connection = ((JdbcEngine) engine).connector().connect(access, Connector.Access.READ_ONLY);
                 Statement statement = connection.createStatement()) {

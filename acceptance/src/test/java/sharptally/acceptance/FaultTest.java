@@ -91,7 +91,7 @@ class FaultTest {
         assertRefused(address.replace("postgres@", "nobody_here@"), "check user and password");
         assertRefused(address.replaceAll(":\\d+/", ":1/"), "check host and port");
         assertRefused(maria.address().replaceAll(":\\d+/", ":1/"), "check host and port");
-        assertRefused(address + "?driver.sslmode=require", "check the TLS settings");
+        assertRefused(address + "?driver.sslmode=require", "tls=require to encrypt");
         assertRefused("jdbc:nothing://here", "put its jar into the folder drivers");
         Tool.Result open = tool.run("survey", address.replace("@", ":geheim@"));
         assertThat(open.code()).isEqualTo(2);

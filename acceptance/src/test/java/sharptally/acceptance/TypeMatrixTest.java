@@ -254,11 +254,12 @@ class TypeMatrixTest {
 
     @ParameterizedTest
     @MethodSource("pairs")
-    void valuesCopiedByApplyArriveExactly(Database.Kind from, Database.Kind to) {
+    void valuesCopiedByApplyArriveExactlyAndGoAgain(Database.Kind from, Database.Kind to) throws Exception {
         String source = DATABASES.get(from).address() + "#base";
         String copy = DATABASES.get(to).address() + "#" + copyOf(from);
         Tool tool = new Tool(folder);
         assertThat(tool.run("compare", source, copy).code()).isEqualTo(1);
+        Path run = tool.latestRun();
         Tool.Result applied = tool.run("apply", "--yes");
         assertThat(applied.code())
                 .as(() -> applied.all() + tool.run("show").out())
@@ -267,5 +268,8 @@ class TypeMatrixTest {
         assertThat(own.code())
                 .as(() -> "as if written there: " + own.all() + tool.run("show").out())
                 .isZero();
+        Tool.Result undone = DATABASES.get(to).runScript(run.resolve("undo-apply.sql"));
+        assertThat(undone.code()).as(undone.all()).isZero();
+        assertThat(DATABASES.get(to).values("SELECT id FROM " + copyOf(from))).isEmpty();
     }
 }

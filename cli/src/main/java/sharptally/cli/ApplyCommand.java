@@ -56,6 +56,15 @@ final class ApplyCommand implements Callable<Integer> {
     boolean dryRun;
 
     @Option(
+            names = "--allow-no-undo",
+            description = {
+                "Go on where the undo would be refused.",
+                "Up to 10,000 changes are made and taken back by their undo first, unless triggers would run: a target may hold"
+                        + " rows that its own constraints do not let in again."
+            })
+    boolean allowNoUndo;
+
+    @Option(
             names = "--commit-every",
             paramLabel = "N",
             description = "Commit after each N changes, not once at the end.")
@@ -123,6 +132,7 @@ final class ApplyCommand implements Callable<Integer> {
                 new ApplyJob.Manner(
                         dryRun,
                         commitEvery.map(OptionalLong::of).orElse(OptionalLong.empty()),
+                        allowNoUndo,
                         dryRun ? caution.choice().withoutKeeping() : caution.choice()));
         ChangeCounts counts = job.counts();
         screen.print(List.of(mending.toward() + "  " + place, ""));
@@ -146,15 +156,37 @@ final class ApplyCommand implements Callable<Integer> {
                 return 1;
             }
             screen.print(List.of("", Figures.count(rows, "change") + " made and committed"));
-            job.undo().ifPresent(undo -> screen.print(List.of("undo    " + undo)));
+            job.undo()
+                    .ifPresent(undo -> screen.print(
+                            List.of("undo    " + undo + (job.isUndoTried() ? "" : "   (not tried beforehand)"))));
             screen.print(List.of("looking at these rows again", ""));
         } catch (ToolException e) {
+            if (job.wasStopped() && isDone(run, mending, target)) {
+                screen.print(List.of("", "already done: nothing differs there any more, so nothing was changed"));
+                return 0;
+            }
             if (!job.isOutcomeOpen()) {
                 throw e;
             }
             screen.say("sharp-tally: " + e.getMessage() + "; looking whether the changes were made");
+            int code = lookAgain(run, mending, target);
+            if (code != 0) {
+                throw e;
+            }
+            return code;
         }
         return lookAgain(run, mending, target);
+    }
+
+    /** Whether a target that took none of the changes holds all of them already, as after a script of the same run. */
+    private boolean isDone(RunFolder run, Mending mending, PlaceAccess target) {
+        if (dryRun || mending.toward() == Side.SOURCE) {
+            return false;
+        }
+        screen.print(List.of("", "a change was refused; looking how these rows are now", ""));
+        return RecheckCommand.look(screen, run, FindingFilter.ALL, Optional.of(target), 1, Duration.ZERO)
+                        .left()
+                == 0;
     }
 
     private int lookAgain(RunFolder run, Mending mending, PlaceAccess target) {

@@ -13,7 +13,7 @@ final class CautionChoice {
             names = "--backup",
             paramLabel = "SUFFIX",
             description = {
-                "Keep rows as they were in tables TABLE_SUFFIX.",
+                "Keep rows as they were in TABLE_tally_SUFFIX.",
                 "Those that are changed or deleted; the tables are made beside theirs."
             })
     Optional<String> backup = Optional.empty();

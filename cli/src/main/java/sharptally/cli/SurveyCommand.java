@@ -67,7 +67,7 @@ final class SurveyCommand implements Callable<Integer> {
         Optional<String> problem = opened.readProblem(name);
         Estimate size = opened.estimate(name);
         if (exact && problem.isEmpty()) {
-            size = new Estimate(OptionalLong.of(opened.countRows(name)), size.bytes());
+            size = new Estimate(OptionalLong.of(opened.countRows(table)), size.bytes());
         }
         return new SurveyText.Surveyed(table, size, exact && problem.isEmpty(), problem);
     }

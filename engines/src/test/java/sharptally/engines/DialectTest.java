@@ -172,7 +172,8 @@ class DialectTest {
                 .filter(f -> kinds.contains(f.kind()))
                 .forEach(consumer);
         var plan = new ChangePlan(matches, findings, direction, engine.dialect());
-        new ScriptWriter(engine.dialect(), form, out).write(plan, List.of(direction.name(), form.toString()));
+        new ScriptWriter(engine.dialect(), form, out)
+                .write(plan, "//tide@db.example/archive", List.of(direction.name(), form.toString()));
         return out.toString();
     }
 

@@ -101,6 +101,9 @@ class PlacesFileTest {
                 "postgresql://u@h/db?driver.socketFactory=x | load code",
                 "h2:a?driver.INIT=x                   | load code",
                 "mariadb://u@h/db?driver.allowLocalInfile=true | load code",
+                "mariadb://u@h/db?driver.sessionVariables=x    | none of the settings",
+                "postgresql://u@h/db?driver.sslmod=require     | sslmode",
+                "duckdb:a?driver.allow_unsigned=true           | none of the settings",
             })
     void optionThatIsNotKnownOrNotSafeIsRefused(String address, String message) {
         assertThatThrownBy(() -> places("places: {}\n").resolve(Address.parse(address)))

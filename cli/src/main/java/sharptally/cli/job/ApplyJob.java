@@ -41,14 +41,18 @@ public final class ApplyJob {
     private static final int MAX_SMALL = 5_000;
     private static final int ATTEMPTS = 4;
 
+    /** Up to so many changes are made and taken back by their undo before they are made. */
+    private static final long MAX_TRIED = 10_000;
+
     /**
      * How it is done.
      *
      * @param dryRun whether all is taken back at the end
      * @param commitEvery after how many changes those that were made are made lasting; empty for one transaction
+     * @param allowNoUndo whether they are made also where the target would refuse to take them back
      * @param caution what is done besides, as in a script
      */
-    public record Manner(boolean dryRun, OptionalLong commitEvery, Caution caution) {}
+    public record Manner(boolean dryRun, OptionalLong commitEvery, boolean allowNoUndo, Caution caution) {}
 
     /** Follows the work. */
     public interface Watch {
@@ -66,6 +70,7 @@ public final class ApplyJob {
     private Optional<Outlook.Found> found = Optional.empty();
     private long committed;
     private boolean open;
+    private boolean stopped;
     private Optional<Path> undo = Optional.empty();
 
     /**
@@ -114,6 +119,11 @@ public final class ApplyJob {
     /** Whether the connection broke during a commit, so that it has to be found out whether the changes were made. */
     public boolean isOutcomeOpen() {
         return open;
+    }
+
+    /** Whether a change was refused before any was made. */
+    public boolean wasStopped() {
+        return stopped;
     }
 
     /** The script that takes the changes back, on the disk before any of them was committed; empty for a dry run. */
@@ -176,6 +186,9 @@ public final class ApplyJob {
     private long attempts(Watch watch) {
         for (int attempt = 1; ; attempt++) {
             try (ChangeSession session = engine.openForChanges(target)) {
+                if (committed == 0 && isUndoTried()) {
+                    new Attempt(session, rows -> {}, 0).tryUndo();
+                }
                 return new Attempt(session, watch, committed).run();
             } catch (RefusedChange e) {
                 if (!e.mayBeTriedAgain() || attempt == ATTEMPTS) {
@@ -185,7 +198,19 @@ public final class ApplyJob {
         }
     }
 
+    /** Whether it is found out beforehand that the target takes the undo: triggers would run once more for that. */
+    public boolean isUndoTried() {
+        return !manner.allowNoUndo()
+                && engine.dialect().takesBackAtOnce()
+                && counts().all() <= MAX_TRIED
+                && plan.touched().stream()
+                        .map(TableMatch::target)
+                        .allMatch(t -> t.sideEffects().transactional()
+                                && (manner.caution().withoutTriggers() || !t.hasTriggers()));
+    }
+
     private ToolException told(ToolException e, String what, String where) {
+        stopped = committed == 0;
         String done = committed == 0
                 ? ", so nothing was done"
                 : "; " + committed + " changes were committed before, the others were not made";
@@ -205,12 +230,38 @@ public final class ApplyJob {
         private final List<Change> waiting = new ArrayList<>();
         private long toSkip;
         private long done;
+        private boolean trying;
 
         Attempt(ChangeSession session, Watch watch, long toSkip) {
             this.session = session;
             this.watch = watch;
             this.toSkip = toSkip;
             this.done = toSkip;
+        }
+
+        /** Makes the changes, takes them back by their undo, and forgets both. */
+        void tryUndo() {
+            trying = true;
+            Caution caution = manner.caution().withoutKeeping();
+            caution.before(engine.dialect(), plan).forEach(this::plain);
+            plan.play(this);
+            ChangePlan undoing = mending.plan(Direction.UNDO);
+            try {
+                undoing.play(this);
+                engine.dialect().checkReferences().forEach(this::plain);
+            } catch (ToolException e) {
+                stopped = false;
+                throw new ToolException(
+                        ErrorKind.REFUSED,
+                        "the target would not let these changes be taken back ("
+                                + e.what().replace(", so nothing was done", "") + "), so nothing was done",
+                        e.where(),
+                        "it holds what its own constraints refuse; --allow-no-undo makes them all the same",
+                        e);
+            } finally {
+                done = 0;
+                session.rollback();
+            }
         }
 
         long run() {
@@ -291,9 +342,11 @@ public final class ApplyJob {
             waiting.clear();
             watch.changed(done);
             if (!manner.dryRun()
+                    && !trying
                     && manner.commitEvery().isPresent()
                     && done - committed >= manner.commitEvery().getAsLong()) {
                 commit();
+                manner.caution().holdStill(engine.dialect(), plan).forEach(this::plain);
             }
         }
 

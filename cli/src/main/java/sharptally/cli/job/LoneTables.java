@@ -31,7 +31,9 @@ final class LoneTables {
         OptionalLong estimate = place.estimate(table.name()).rows();
         boolean about = estimate.isPresent() && estimate.getAsLong() > FEW_ENOUGH_TO_COUNT;
         try {
-            long rows = about ? estimate.getAsLong() : place.countRows(table.name());
+            long rows = about
+                    ? estimate.getAsLong()
+                    : place.countRows(place.describe(table.name().toString()));
             return new LoneSummary(name, table.side(), rows, about, table.untold());
         } catch (ToolException e) {
             // It is there and can't be counted, such as a view that fails: that it is alone is told all the same.

@@ -194,7 +194,7 @@ public record ScriptJob(
                 if (counts.all() == 0) {
                     writer.write(header);
                 } else {
-                    writer.write(plan, header);
+                    writer.write(plan, address.location(), header);
                 }
             }
             try (FileChannel written = FileChannel.open(draft, StandardOpenOption.WRITE)) {

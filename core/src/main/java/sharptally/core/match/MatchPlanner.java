@@ -80,6 +80,11 @@ public final class MatchPlanner {
         problems.addAll(RuleChoice.idle(wish.rules(), pairs, name));
         failOnProblems();
         noteExtracts();
+        Stream.of(source, target)
+                .filter(t -> t.sideEffects().inherited())
+                .map(t -> "tables inherit from " + t.name() + ": only the rows of its own are compared here")
+                .distinct()
+                .forEach(notes::add);
         return new TableMatch(
                 name, source, target, pairs, key, sourceOnly, targetOnly, notCompared, shape, notes, lone, narrowed);
     }

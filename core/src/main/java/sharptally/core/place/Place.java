@@ -53,7 +53,7 @@ public interface Place extends AutoCloseable {
      */
     TableShape describe(Extract extract);
 
-    long countRows(TableName table);
+    long countRows(TableShape table);
 
     /**
      * Keys that stand in more than one row: at most so many, each with the number of its rows behind it.

@@ -9,7 +9,8 @@ import java.util.Optional;
  *
  * @param label the address as the user wrote it, by which the place is named in all that is shown and stored
  * @param address where it is; never just a name
- * @param properties for the driver, TLS settings among them
+ * @param properties for the driver
+ * @param tls how a server is spoken to
  * @param schema the schema whose tables are meant; empty for all, and the usual one by bare names
  * @param statementTimeout longest time that the server may work on one statement
  * @param allowCode whether code that is kept in the place may run, such as functions of a database file written in Java
@@ -22,6 +23,7 @@ public record PlaceAccess(
         Optional<String> user,
         Optional<Secret> password,
         Map<String, String> properties,
+        Tls tls,
         Optional<String> schema,
         Optional<Duration> statementTimeout,
         boolean allowCode,
@@ -38,6 +40,7 @@ public record PlaceAccess(
                 Optional.empty(),
                 Optional.empty(),
                 Map.of(),
+                Tls.USUAL,
                 Optional.empty(),
                 Optional.empty(),
                 false,
@@ -46,6 +49,7 @@ public record PlaceAccess(
 
     /** The same place, read in the one way or the other. */
     public PlaceAccess withSnapshot(boolean wanted) {
-        return new PlaceAccess(label, address, user, password, properties, schema, statementTimeout, allowCode, wanted);
+        return new PlaceAccess(
+                label, address, user, password, properties, tls, schema, statementTimeout, allowCode, wanted);
     }
 }

@@ -84,6 +84,13 @@ public record Caution(
         return statements;
     }
 
+    /** Statements, without end marks, at the start of a transaction with guards. */
+    public List<String> holdStill(SqlDialect dialect, ChangePlan plan) {
+        return plan.lookedThrough(allowCascade).stream()
+                .flatMap(table -> dialect.holdStill(table).stream())
+                .toList();
+    }
+
     /** Where touched rows are kept, if they are. */
     Optional<KeptRows> kept(SqlDialect dialect) {
         return keepAs.map(end -> new KeptRows(dialect, end));
@@ -95,6 +102,7 @@ public record Caution(
         lockWait.ifPresent(time -> statements.addAll(dialect.lockWait(time)));
         statements.addAll(beforeTransaction(dialect, plan));
         statements.addAll(atStart(dialect, plan));
+        statements.addAll(holdStill(dialect, plan));
         kept(dialect).ifPresent(kept -> kept.play(plan, statements::add));
         return statements;
     }

@@ -3,6 +3,7 @@ package sharptally.core.script;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import java.util.function.Consumer;
 import java.util.stream.IntStream;
 import java.util.stream.Stream;
 import sharptally.core.fault.ErrorKind;
@@ -56,6 +57,62 @@ final class ChangeMaker {
         return Stream.empty();
     }
 
+    /** What of a finding can't be carried over as it is. */
+    void losses(Finding finding, Consumer<Loss> to) {
+        if (!mending()) {
+            return;
+        }
+        if (finding instanceof Finding.Missing missing) {
+            for (int i = 0; i < match.pairs().size(); i++) {
+                ColumnShape column = match.pairs().get(i).target();
+                if (column.writable() && fitted(i, missing.row().get(i)).isPresent()) {
+                    to.accept(new Loss(column, Loss.Way.ROUNDED, keyFields(fromSource(missing.row()))));
+                }
+            }
+        } else if (finding instanceof Finding.Changed changed) {
+            boolean writes = changed.differences().stream()
+                    .anyMatch(d -> match.pairs().get(d.pair()).target().writable());
+            for (Difference difference : changed.differences()) {
+                ColumnShape column = match.pairs().get(difference.pair()).target();
+                Optional<Value> fitted =
+                        column.writable() ? fitted(difference.pair(), difference.source()) : Optional.empty();
+                if (!column.writable()) {
+                    // What the database computes may well follow from what else is changed in the row.
+                    if (column.expression().isPresent() || !writes) {
+                        to.accept(new Loss(column, Loss.Way.COMPUTED, targetKey(changed)));
+                    }
+                } else if (fitted.isPresent()) {
+                    boolean held = isSame(fitted.get(), difference.target());
+                    to.accept(new Loss(column, held ? Loss.Way.NEAREST : Loss.Way.ROUNDED, targetKey(changed)));
+                }
+            }
+        }
+    }
+
+    /** Whether {@link #losses} may give something. */
+    static boolean mayLose(TableMatch match) {
+        return match.pairs().stream()
+                .anyMatch(p -> !p.target().writable()
+                        || Fit.mayRound(p.target())
+                                && !(p.source().type().equals(p.target().type())
+                                        && p.source()
+                                                .declaredType()
+                                                .equalsIgnoreCase(p.target().declaredType())));
+    }
+
+    /** What the target makes of a value of the source that it can't hold exactly. */
+    private Optional<Value> fitted(int pair, Value read) {
+        return dialect.holdsAnyValue() || !dialect.tellsDigits()
+                ? Optional.empty()
+                : Fit.rounded(match.pairs().get(pair).target(), inTerms(pair, read));
+    }
+
+    private static boolean isSame(Value one, Value other) {
+        return one instanceof Value.Decimal d && other instanceof Value.Decimal e
+                ? d.value().compareTo(e.value()) == 0
+                : one.equals(other);
+    }
+
     private boolean mending() {
         return direction == Direction.MEND;
     }
@@ -97,15 +154,16 @@ final class ChangeMaker {
     }
 
     private Optional<Change> update(Finding.Changed changed) {
-        List<Field> key = new ArrayList<>();
-        for (int i = 0; i < targetKey.size(); i++) {
-            key.add(new Field(targetKey.get(i), changed.targetKey().get(i)));
-        }
+        List<Field> key = targetKey(changed);
         List<Field> ofTarget = new ArrayList<>();
         List<Field> ofSource = new ArrayList<>();
         for (Difference difference : changed.differences()) {
             ColumnPair pair = match.pairs().get(difference.pair());
-            if (pair.target().writable()) {
+            boolean stays = !pair.target().writable()
+                    || fitted(difference.pair(), difference.source())
+                            .filter(v -> isSame(v, difference.target()))
+                            .isPresent();
+            if (!stays) {
                 ofTarget.add(new Field(pair.target(), difference.target()));
                 ofSource.add(new Field(pair.target(), toTarget(difference.pair(), difference.source())));
             }
@@ -117,6 +175,12 @@ final class ChangeMaker {
                 mending()
                         ? new Change.Update(key, ofTarget, ofSource, others(changed), false)
                         : new Change.Update(key, ofSource, ofTarget, others(changed), false));
+    }
+
+    private List<Field> targetKey(Finding.Changed changed) {
+        return IntStream.range(0, targetKey.size())
+                .mapToObj(i -> new Field(targetKey.get(i), changed.targetKey().get(i)))
+                .toList();
     }
 
     /** What else the row held. Triggers may have changed that along with a row that was mended. */
@@ -141,8 +205,16 @@ final class ChangeMaker {
                 .value(0);
     }
 
-    /** A source value in terms of the target's type; as it is where it has no faithful form there. */
+    /** A source value as the target will hold it; as it is where the target does not take it. */
     private Value toTarget(int pair, Value read) {
+        Value value = fitted(pair, read).orElseGet(() -> inTerms(pair, read));
+        return dialect.holdsAnyValue() || !dialect.tellsDigits()
+                ? value
+                : Fit.floating(match.pairs().get(pair).target(), value);
+    }
+
+    /** A source value in terms of the target's type; as it is where it has no faithful form there. */
+    private Value inTerms(int pair, Value read) {
         ColumnPair columns = match.pairs().get(pair);
         RuleSet rules = ruleSets.get(pair);
         if (rules.translates()) {

@@ -4,11 +4,13 @@ import java.util.ArrayList;
 import java.util.Collections;
 import java.util.HashSet;
 import java.util.IdentityHashMap;
+import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
+import java.util.function.BiConsumer;
 import java.util.function.Consumer;
 import java.util.function.Predicate;
 import sharptally.core.finding.FindingKind;
@@ -56,6 +58,11 @@ public final class ChangePlan {
         this.dialect = dialect;
     }
 
+    /** That of the target. */
+    SqlDialect dialect() {
+        return dialect;
+    }
+
     /** The matches whose targets can be written to, parents first. */
     public List<TableMatch> matches() {
         return parentsFirst;
@@ -97,6 +104,37 @@ public final class ChangePlan {
         for (TableMatch match : childrenFirst) {
             if (isReferredTo(match)) {
                 playDeletes(match, sink);
+            }
+        }
+    }
+
+    /**
+     * The tables of which a guard looks for rows that must not be there: those into which rows are inserted whose key the
+     * database does not hold unique, and those whose rows would go with others.
+     */
+    List<TableName> lookedThrough(boolean reactsFreely) {
+        Set<TableName> tables = new LinkedHashSet<>();
+        for (TableMatch match : parentsFirst) {
+            List<String> key =
+                    match.keyPairs().stream().map(p -> p.target().name()).toList();
+            boolean inserts = sources(Stage.INSERTS).stream().anyMatch(kind -> findings.mayHave(match, kind));
+            if (inserts && !match.wholeRow() && !match.target().holdsUnique(key)) {
+                tables.add(match.target().name());
+            }
+            boolean deletes = sources(Stage.DELETES).stream().anyMatch(kind -> findings.mayHave(match, kind));
+            if (deletes && !reactsFreely) {
+                match.target().sideEffects().reactions().forEach(r -> tables.add(r.table()));
+            }
+        }
+        return List.copyOf(tables);
+    }
+
+    /** What can't be carried over as it is; reads the findings once more where there may be such. */
+    void losses(BiConsumer<TableMatch, Loss> to) {
+        for (TableMatch match : parentsFirst) {
+            if (ChangeMaker.mayLose(match)) {
+                ChangeMaker maker = new ChangeMaker(match, direction, dialect);
+                findings.forEach(match, finding -> maker.losses(finding, loss -> to.accept(match, loss)));
             }
         }
     }

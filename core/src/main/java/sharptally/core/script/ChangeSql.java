@@ -23,6 +23,12 @@ import sharptally.core.types.Value;
  *     delete or change by itself
  */
 public record ChangeSql(SqlDialect dialect, boolean guarded, boolean narrow, boolean reactsFreely) {
+    /** Of more conditions, so many stand together in brackets. */
+    static final int FIELDS_TOGETHER = 100;
+
+    /** By which name rows that refer to others are told from those. */
+    private static final String REFERRER = "tally_referrer";
+
     /** One statement, without an end mark, that touches exactly one row. */
     public SqlText statement(TableShape table, Change change) {
         if (change instanceof Change.Insert insert) {
@@ -40,12 +46,13 @@ public record ChangeSql(SqlDialect dialect, boolean guarded, boolean narrow, boo
     /** What must be so before the statement; empty where the database itself sees to it. */
     public Optional<Precondition> precondition(TableShape table, Change change) {
         if (change instanceof Change.Insert insert) {
-            return insert.key().isEmpty() ? Optional.empty() : Optional.of(condition(false, insert.key()));
+            return insert.key().isEmpty() ? Optional.empty() : Optional.of(Precondition.row(false, held(insert.key())));
         }
         if (change instanceof Change.Update update) {
-            return Optional.of(condition(true, held(update)));
+            String held = held(held(update));
+            return Optional.of(mayMeetMany(table, update) ? Precondition.rows(held, 1) : Precondition.row(true, held));
         }
-        return Optional.of(new Precondition(true, held(held((Change.Delete) change)) + alone(table), 1));
+        return Optional.of(Precondition.row(true, held(held((Change.Delete) change)) + alone(table)));
     }
 
     /** That no rows refer to one that is deleted which the database would delete or change with it; behind a condition. */
@@ -53,16 +60,21 @@ public record ChangeSql(SqlDialect dialect, boolean guarded, boolean narrow, boo
         return !guarded || reactsFreely
                 ? ""
                 : table.sideEffects().reactions().stream()
-                        .filter(r -> !r.table().equals(table.name()))
-                        .map(r -> " AND NOT EXISTS (SELECT 1 FROM " + dialect.quote(r.table()) + " WHERE "
-                                + IntStream.range(0, r.columns().size())
-                                        .mapToObj(i -> dialect.quote(r.table()) + "."
-                                                + dialect.quote(r.columns().get(i)) + " = "
-                                                + dialect.quote(table.name()) + "."
-                                                + dialect.quote(r.referred().get(i)))
-                                        .collect(Collectors.joining(" AND "))
+                        .map(r -> " AND NOT EXISTS (SELECT 1 FROM " + dialect.quote(r.table()) + " " + REFERRER
+                                + " WHERE " + equal(table, r.columns(), r.referred())
+                                // A row that refers to itself goes with itself.
+                                + (r.table().equals(table.name())
+                                        ? " AND NOT (" + equal(table, r.referred(), r.referred()) + ")"
+                                        : "")
                                 + ")")
                         .collect(Collectors.joining());
+    }
+
+    private String equal(TableShape table, List<String> ofReferrer, List<String> ofTable) {
+        return IntStream.range(0, ofReferrer.size())
+                .mapToObj(i -> REFERRER + "." + dialect.quote(ofReferrer.get(i)) + " = " + dialect.quote(table.name())
+                        + "." + dialect.quote(ofTable.get(i)))
+                .collect(Collectors.joining(" AND "));
     }
 
     /** Columns that the database would give another value by itself keep theirs; behind what is set. */
@@ -77,13 +89,9 @@ public record ChangeSql(SqlDialect dialect, boolean guarded, boolean narrow, boo
         return update.after().stream().map(f -> f.column().name()).toList();
     }
 
-    private Precondition condition(boolean exists, List<Field> fields) {
-        return new Precondition(exists, held(fields), 1);
-    }
-
     private String held(List<Field> fields) {
         var condition = new SqlText.Builder();
-        separated(condition, fields, " AND ", f -> dialect.appendHolds(condition, f.column(), f.value()));
+        hold(condition, fields);
         return condition.build().render(dialect::literal);
     }
 
@@ -114,15 +122,28 @@ public record ChangeSql(SqlDialect dialect, boolean guarded, boolean narrow, boo
             return guarded && !insert.key().isEmpty() ? Optional.empty() : Optional.of(names("insert", insert.row()));
         }
         if (change instanceof Change.Update update) {
-            boolean plain = update.after().stream().allMatch(f -> dialect.canChoose(f.column()));
+            boolean plain =
+                    !mayMeetMany(table, update) && update.after().stream().allMatch(f -> dialect.canChoose(f.column()));
             return plain ? Optional.of(names("update", update.after())) : Optional.empty();
         }
         return mustGoAlone(dialect, table, (Change.Delete) change) ? Optional.empty() : Optional.of(List.of("delete"));
     }
 
+    /**
+     * Whether several rows may have the key of an update, as the database does not hold it unique. Then the rows of each
+     * update are counted by themselves: two found by one must not stand for none found by another.
+     */
+    boolean mayMeetMany(TableShape table, Change.Update update) {
+        return guarded
+                && !table.holdsUnique(
+                        update.key().stream().map(f -> f.column().name()).toList());
+    }
+
     /** Whether a row must be deleted by itself: as one of many alike, or because the order of deletes matters. */
     static boolean mustGoAlone(SqlDialect dialect, TableShape table, Change.Delete delete) {
-        return delete.oneOfMany() || dialect.checksEachRow() && table.refersToItself();
+        boolean reacts =
+                table.sideEffects().reactions().stream().anyMatch(r -> r.table().equals(table.name()));
+        return delete.oneOfMany() || (dialect.checksEachRow() || reacts) && table.refersToItself();
     }
 
     private static List<String> names(String what, List<Field> fields) {
@@ -137,29 +158,28 @@ public record ChangeSql(SqlDialect dialect, boolean guarded, boolean narrow, boo
      * @param changes of one {@link #shape}
      */
     public String together(TableShape table, List<Change> changes) {
-        String name = dialect.quote(table.name());
+        String rows = dialect.rowsOf(table);
         if (changes.get(0) instanceof Change.Insert first) {
-            String rows = changes.stream()
+            String values = changes.stream()
                     .map(c -> ((Change.Insert) c)
                             .row().stream()
                                     .map(f -> dialect.literal(f.value(), f.column()))
                                     .collect(Collectors.joining(", ", "  (", ")")))
                     .collect(Collectors.joining(",\n"));
-            return into(table, first) + " VALUES\n" + rows;
+            return into(table, first) + " VALUES\n" + values;
         }
         if (changes.get(0) instanceof Change.Update) {
-            return "UPDATE " + name + " SET" + chosen(changes)
+            return "UPDATE " + rows + " SET" + chosen(changes)
                     + kept(table, set((Change.Update) changes.get(0)), dialect::quote) + "\nWHERE " + anyOf(changes);
         }
-        return "DELETE FROM " + name + "\nWHERE " + anyOfAlone(table, changes);
+        return "DELETE FROM " + rows + "\nWHERE " + anyOfAlone(table, changes);
     }
 
     /** What must be so before such a statement. */
     public Optional<Precondition> precondition(TableShape table, List<Change> changes) {
         return changes.get(0) instanceof Change.Insert
                 ? Optional.empty()
-                : Optional.of(new Precondition(
-                        true,
+                : Optional.of(Precondition.rows(
                         changes.get(0) instanceof Change.Update ? anyOf(changes) : anyOfAlone(table, changes),
                         changes.size()));
     }
@@ -205,7 +225,7 @@ public record ChangeSql(SqlDialect dialect, boolean guarded, boolean narrow, boo
         if (!byKey) {
             return sql.text(")").build();
         }
-        sql.text(" WHERE NOT EXISTS (SELECT 1 FROM ").text(dialect.quote(table.name()));
+        sql.text(" WHERE NOT EXISTS (SELECT 1 FROM ").text(dialect.rowsOf(table));
         where(sql, insert.key());
         return sql.text(")").build();
     }
@@ -222,7 +242,7 @@ public record ChangeSql(SqlDialect dialect, boolean guarded, boolean narrow, boo
     private SqlText update(TableShape table, Change.Update update) {
         var sql = new SqlText.Builder()
                 .text("UPDATE ")
-                .text(dialect.quote(table.name()))
+                .text(dialect.rowsOf(table))
                 .text(" SET ");
         separated(
                 sql,
@@ -237,17 +257,30 @@ public record ChangeSql(SqlDialect dialect, boolean guarded, boolean narrow, boo
     private SqlText delete(TableShape table, Change.Delete delete) {
         if (delete.oneOfMany()) {
             var condition = new SqlText.Builder();
-            separated(condition, held(delete), " AND ", f -> dialect.appendHolds(condition, f.column(), f.value()));
+            hold(condition, held(delete));
             return dialect.deleteOne(table, condition.text(alone(table)).build());
         }
-        var sql = new SqlText.Builder().text("DELETE FROM ").text(dialect.quote(table.name()));
+        var sql = new SqlText.Builder().text("DELETE FROM ").text(dialect.rowsOf(table));
         where(sql, held(delete));
         return sql.text(alone(table)).build();
     }
 
     private void where(SqlText.Builder sql, List<Field> fields) {
         sql.text(" WHERE ");
-        separated(sql, fields, " AND ", f -> dialect.appendHolds(sql, f.column(), f.value()));
+        hold(sql, fields);
+    }
+
+    /** That all fields hold; in parts where they are many, as an engine may not take a condition that is nested too deep. */
+    private void hold(SqlText.Builder sql, List<Field> fields) {
+        if (fields.size() <= FIELDS_TOGETHER) {
+            separated(sql, fields, " AND ", f -> dialect.appendHolds(sql, f.column(), f.value()));
+            return;
+        }
+        for (int from = 0; from < fields.size(); from += FIELDS_TOGETHER) {
+            sql.text(from == 0 ? "(" : " AND (");
+            hold(sql, fields.subList(from, Math.min(fields.size(), from + FIELDS_TOGETHER)));
+            sql.text(")");
+        }
     }
 
     private static void separated(

@@ -7,7 +7,6 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.function.Supplier;
 import sharptally.core.match.TableMatch;
-import sharptally.core.sql.SqlDialect;
 import sharptally.core.sql.SqlDialect.Precondition;
 
 /** Puts changes of one stage into statements. Used by one thread. */
@@ -20,8 +19,17 @@ interface Grouping {
         /** A statement that nothing counts, without its end. */
         void plain(String statement);
 
-        /** A statement that must touch so many rows, without its end. */
-        void counted(TableMatch match, String statement, Supplier<Optional<Precondition>> precondition, long rows);
+        /**
+         * A statement that must touch so many rows, without its end.
+         *
+         * @param first of the changes that it makes
+         */
+        void counted(
+                TableMatch match,
+                String statement,
+                Supplier<Optional<Precondition>> precondition,
+                long rows,
+                Change first);
 
         /** The statement of one change. */
         void alone(TableMatch match, Change change);
@@ -93,7 +101,8 @@ interface Grouping {
                         match,
                         sql.together(match.target(), all),
                         () -> sql.precondition(match.target(), all),
-                        all.size());
+                        all.size(),
+                        all.get(0));
             }
             together.clear();
         }
@@ -120,16 +129,14 @@ interface Grouping {
         /** Changes of one shape. */
         private static final class Waiting {
             final SetSql set;
+            final Change first;
             final List<Change> changes = new ArrayList<>();
             long rows;
 
-            Waiting(SetSql set) {
+            Waiting(SetSql set, Change first) {
                 this.set = set;
+                this.first = first;
             }
-        }
-
-        private SqlDialect dialect() {
-            return sql.dialect();
         }
 
         @Override
@@ -137,7 +144,6 @@ interface Grouping {
             Optional<List<String>> shape = SetSql.shape(sql, match.target(), change)
                     .filter(s -> sets.containsKey(s) || sets.size() < MAX_SHAPES);
             if (shape.isEmpty()) {
-                dialect().startCount().forEach(out::plain);
                 out.alone(match, change);
                 out.check(match, 1);
                 return;
@@ -145,7 +151,7 @@ interface Grouping {
             Waiting waiting = sets.get(shape.get());
             if (waiting == null) {
                 String name = "sharp_tally_rows_" + ++made;
-                waiting = new Waiting(new SetSql(sql, match.target(), name, change));
+                waiting = new Waiting(new SetSql(sql, match.target(), name, change), change);
                 sets.put(shape.get(), waiting);
                 out.plain(waiting.set.create());
             }
@@ -167,8 +173,12 @@ interface Grouping {
         public void end(TableMatch match, long rows) {
             sets.values().forEach(this::stage);
             for (Waiting waiting : sets.values()) {
-                dialect().startCount().forEach(out::plain);
-                out.counted(match, waiting.set.statement(), () -> waiting.set.precondition(waiting.rows), waiting.rows);
+                out.counted(
+                        match,
+                        waiting.set.statement(),
+                        () -> waiting.set.precondition(waiting.rows),
+                        waiting.rows,
+                        waiting.first);
                 out.check(match, waiting.rows);
             }
             sets.values().forEach(waiting -> out.plain(waiting.set.drop()));

@@ -84,7 +84,7 @@ public record KeptRows(SqlDialect dialect, String end) {
         private void flush(TableMatch match) {
             if (!conditions.isEmpty()) {
                 statements.accept("INSERT INTO " + dialect.quote(nameFor(match.target())) + " SELECT * FROM "
-                        + dialect.quote(match.target().name()) + "\nWHERE " + String.join("\n   OR ", conditions));
+                        + dialect.rowsOf(match.target()) + "\nWHERE " + String.join("\n   OR ", conditions));
                 conditions.clear();
             }
         }

@@ -4,23 +4,19 @@ import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
-import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
-import java.util.OptionalLong;
 import java.util.Set;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import sharptally.core.match.ColumnPair;
-import sharptally.core.match.ShapeNotes;
 import sharptally.core.match.TableMatch;
 import sharptally.core.script.Change.Field;
 import sharptally.core.shape.ColumnShape;
 import sharptally.core.shape.Generation;
 import sharptally.core.shape.SideEffects;
 import sharptally.core.shape.TableShape;
-import sharptally.core.types.Kind;
-import sharptally.core.types.Value;
+import sharptally.core.sql.SqlDialect;
 
 /** Finds out, from what is known without asking the target, what would be done, refused, or done besides. */
 public final class Outlook {
@@ -33,9 +29,15 @@ public final class Outlook {
 
     private final Map<String, Seen> refused = new LinkedHashMap<>();
     private final Map<TableMatch, Boolean> inserted = new HashMap<>();
+    private final Map<TableMatch, EqualKeys> equalKeys = new HashMap<>();
+    private final Map<TableMatch, Long> changed = new HashMap<>();
     private final Map<TableMatch, Long> deleted = new LinkedHashMap<>();
 
-    private Outlook() {}
+    private final SqlDialect dialect;
+
+    private Outlook(SqlDialect dialect) {
+        this.dialect = dialect;
+    }
 
     /**
      * Of the changes of a plan.
@@ -47,13 +49,16 @@ public final class Outlook {
 
     /** Reads the plan through once. */
     public static Found of(ChangePlan plan) {
-        Outlook outlook = new Outlook();
+        Outlook outlook = new Outlook(plan.dialect());
         ChangeCounts counts = ChangeCounts.of(plan, outlook::look);
+        plan.losses((match, loss) -> outlook.refused.merge(
+                loss.told(match.target().name().toString()), new Seen(1, told(loss.key())), Seen::and));
         plan.matches().forEach(m -> {
             ChangeCounts.PerTable changes =
                     counts.tables().get(m.target().name().name());
             if (changes != null) {
                 outlook.inserted.put(m, changes.inserts() > 0);
+                outlook.changed.put(m, changes.all());
                 outlook.deleted.put(m, changes.deletes());
             }
         });
@@ -64,18 +69,36 @@ public final class Outlook {
         List<String> warnings = new ArrayList<>();
         plan.matches().stream()
                 .filter(m -> inserted.containsKey(m) && m.target().hasTriggers())
-                .forEach(m ->
-                        warnings.add("table " + m.target().name() + " has triggers, which run with these changes"));
+                .forEach(m -> {
+                    long changes = changed.get(m);
+                    warnings.add("table " + m.target().name() + " has triggers, which run with "
+                            + (changes == 1 ? "this change" : "these " + changes + " changes"));
+                });
         inserted.entrySet().stream().filter(Map.Entry::getValue).forEach(m -> {
             ungiven(m.getKey(), false, "which must not be NULL and so needs a default")
                     .ifPresent(warnings::add);
             ungiven(m.getKey(), true, "not compared: NULL or a default will be there")
                     .ifPresent(warnings::add);
         });
-        deleted.forEach((match, rows) -> reactions(match.target(), rows).ifPresent(warnings::add));
+        deleted.forEach((match, rows) -> Stream.of(reactions(match.target(), rows), forms(match, rows))
+                .flatMap(Optional::stream)
+                .forEach(warnings::add));
         refused.forEach((what, seen) ->
                 warnings.add(what + ": " + seen.rows + (seen.rows == 1 ? " row" : " rows") + ", first " + seen.first));
         return warnings;
+    }
+
+    /** Tells of rows that are equal and yet not alike, of which only one form is known. */
+    private static Optional<String> forms(TableMatch match, long rows) {
+        String columns = match.pairs().stream()
+                .map(ColumnPair::target)
+                .filter(c -> c.writable() && Fit.hasForms(c))
+                .map(ColumnShape::name)
+                .collect(Collectors.joining(", "));
+        return rows == 0 || !match.wholeRow() || columns.isEmpty()
+                ? Optional.empty()
+                : Optional.of("rows deleted from " + match.target().name() + ", which has no key, come back with "
+                        + columns + " in the form of one of those that are equal (as 1.0 and 1.00)");
     }
 
     /** Tells what may go with rows that are deleted. */
@@ -110,11 +133,21 @@ public final class Outlook {
         List<Field> values = change instanceof Change.Insert insert
                 ? insert.row()
                 : change instanceof Change.Update update ? update.after() : List.of();
+        if (change instanceof Change.Insert insert
+                && equalKeys
+                        .computeIfAbsent(match, m -> new EqualKeys(m.target()))
+                        .isAnother(insert.row())) {
+            refused.merge(
+                    "the target may refuse rows inserted into " + match.target().name()
+                            + " of which a key is another's by its collation",
+                    new Seen(1, key(match, change)),
+                    Seen::and);
+        }
         if (change instanceof Change.Update update && !update.lookedAt()) {
             unguarded(match, update).ifPresent(what -> refused.merge(what, new Seen(1, key(match, change)), Seen::and));
         }
         for (Field field : values) {
-            problem(field)
+            Fit.refusal(dialect, field.column(), field.value())
                     .ifPresent(what -> refused.merge(
                             "the target would refuse " + match.target().name() + "."
                                     + field.column().name() + ", which " + what,
@@ -140,21 +173,6 @@ public final class Outlook {
                         + ", of which the run keeps no values");
     }
 
-    private static Optional<String> problem(Field field) {
-        if (field.value() instanceof Value.Null) {
-            return field.column().nullable() ? Optional.empty() : Optional.of("must not be NULL");
-        }
-        if (field.column().type().filter(t -> t.kind() == Kind.TEXT).isEmpty()
-                || field.column().declaredType().toLowerCase(Locale.ROOT).contains("binary")) {
-            return Optional.empty();
-        }
-        OptionalLong most = ShapeNotes.length(field.column());
-        String text = field.value().toString();
-        return most.isPresent() && text.codePointCount(0, text.length()) > most.getAsLong()
-                ? Optional.of("holds up to " + most.getAsLong() + " characters")
-                : Optional.empty();
-    }
-
     /** The row by its key alone. */
     public static String key(TableMatch match, Change change) {
         List<String> names =
@@ -164,8 +182,10 @@ public final class Outlook {
                 : change instanceof Change.Update update
                         ? update.key().stream()
                         : ((Change.Delete) change).row().stream();
-        return fields.filter(f -> names.contains(f.column().name()))
-                .map(f -> f.column().name() + " " + f.value())
-                .collect(Collectors.joining(", "));
+        return told(fields.filter(f -> names.contains(f.column().name())).toList());
+    }
+
+    private static String told(List<Field> key) {
+        return key.stream().map(f -> f.column().name() + " " + f.value()).collect(Collectors.joining(", "));
     }
 }

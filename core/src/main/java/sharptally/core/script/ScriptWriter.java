@@ -9,6 +9,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.function.Supplier;
+import java.util.regex.Pattern;
 import java.util.stream.Collectors;
 import sharptally.core.match.TableMatch;
 import sharptally.core.shape.ColumnShape;
@@ -17,6 +18,9 @@ import sharptally.core.sql.SqlDialect;
 
 /** Writes a plan as a script that a person can read and an engine's own client can run. Memory: flat. */
 public final class ScriptWriter {
+    private static final int MAX_LABEL = 90;
+    private static final Pattern UNSAFE = Pattern.compile("[^\\x20-\\x7E\\u00A0-\\u2027\\u202F-\\uD7FF]|[\\\\]");
+
     private final SqlDialect dialect;
     private final ScriptForm form;
     private final ChangeSql sql;
@@ -43,10 +47,11 @@ public final class ScriptWriter {
     }
 
     /**
+     * @param location of the place that is changed, as it stands in its address
      * @param header lines of the comment at the head, without comment marks
      * @throws UncheckedIOException when the script can't be written
      */
-    public void write(ChangePlan plan, List<String> header) {
+    public void write(ChangePlan plan, String location, List<String> header) {
         write(header);
         line("");
         Caution caution = form.caution();
@@ -62,8 +67,10 @@ public final class ScriptWriter {
                         .forEach(this::line));
         caution.beforeTransaction(dialect, plan).forEach(this::statement);
         (form.guarded() ? dialect.beginScript() : dialect.beginPlain()).forEach(this::line);
+        dialect.checkPlace(location).forEach(this::line);
         caution.atStart(dialect, plan).forEach(this::statement);
         if (form.guarded()) {
+            caution.holdStill(dialect, plan).forEach(this::statement);
             plan.touched().forEach(this::checkShape);
         }
         caution.kept(dialect).ifPresent(kept -> keep(plan, kept));
@@ -92,9 +99,6 @@ public final class ScriptWriter {
         line("");
         line(comment("rows that are changed or deleted, as they are now"));
         kept.play(plan, this::statement);
-        if (form.guarded()) {
-            dialect.startCount().forEach(this::statement);
-        }
     }
 
     private void numbersGoOn(List<String> lines) {
@@ -163,7 +167,7 @@ public final class ScriptWriter {
                         .collect(Collectors.joining(", "))));
             }
             String statement = sql.statement(match.target(), change).render(dialect::literal);
-            counted(match, statement, () -> sql.precondition(match.target(), change), 1);
+            counted(match, statement, () -> sql.precondition(match.target(), change), 1, change);
         }
 
         @Override
@@ -171,10 +175,12 @@ public final class ScriptWriter {
                 TableMatch match,
                 String statement,
                 Supplier<Optional<SqlDialect.Precondition>> precondition,
-                long rows) {
+                long rows,
+                Change first) {
             line(
                     form.guarded()
-                            ? dialect.countedStatement(match.target(), statement, precondition, rows)
+                            ? dialect.countedStatement(
+                                    match.target(), statement, precondition, rows, label(match, rows, first))
                             : statement + ";");
         }
 
@@ -184,6 +190,16 @@ public final class ScriptWriter {
                 dialect.checkCount(match.target(), rows).forEach(ScriptWriter.this::line);
             }
         }
+    }
+
+    /** What a script names when it stops at a statement: a literal that every engine reads in the same way. */
+    private static String label(TableMatch match, long rows, Change first) {
+        String key = match.wholeRow() ? "" : Outlook.key(match, first);
+        String which = rows == 1 ? key : rows + " rows" + (key.isEmpty() ? "" : " from " + key + " on");
+        String text = match.target().name().name() + (which.isEmpty() ? "" : ", " + which);
+        String plain = UNSAFE.matcher(text).replaceAll("?");
+        return "'" + (plain.length() > MAX_LABEL ? plain.substring(0, MAX_LABEL) + "..." : plain).replace("'", "''")
+                + "'";
     }
 
     private void statement(String text) {

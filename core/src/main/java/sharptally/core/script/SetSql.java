@@ -24,6 +24,12 @@ import sharptally.core.sql.SqlDialect.Precondition;
 final class SetSql {
     private static final int MAX_NAME = 60;
 
+    /** By which name staged rows go in a statement; not one that a table may well have. */
+    private static final String ALIAS = "sharp_tally";
+
+    /** Engines take tables of so many columns at least. */
+    private static final int MAX_STAGED = 1_000;
+
     /** A column of the staged rows. */
     private record Staged(String name, ColumnShape column, Function<Change, Field> field) {}
 
@@ -81,8 +87,14 @@ final class SetSql {
             return ChangeSql.mustGoAlone(dialect, table, delete) ? Optional.empty() : Optional.of(List.of("delete"));
         }
         boolean insert = change instanceof Change.Insert;
+        if (change instanceof Change.Update update && sql.mayMeetMany(table, update)) {
+            return Optional.empty();
+        }
         List<Field> fields = insert ? ((Change.Insert) change).row() : ((Change.Update) change).after();
         List<Field> others = insert ? List.of() : sql.others((Change.Update) change);
+        if (2 * fields.size() + others.size() > MAX_STAGED) {
+            return Optional.empty();
+        }
         return Optional.of(Stream.of(
                         Stream.of(insert ? "insert" : "update"),
                         fields.stream().map(f -> f.column().name()),
@@ -110,7 +122,7 @@ final class SetSql {
     }
 
     private String staged(Staged column) {
-        return "s." + dialect.quote(names().get(columns().indexOf(column)));
+        return ALIAS + "." + dialect.quote(names().get(columns().indexOf(column)));
     }
 
     private String ofTable(ColumnShape column) {
@@ -146,10 +158,11 @@ final class SetSql {
         if (first instanceof Change.Insert insert) {
             return inserts(insert);
         }
-        String target = dialect.quote(table.name());
+        String target = dialect.rowsOf(table);
         if (first instanceof Change.Delete) {
             return dialect.setForm() == SetForm.JOIN
-                    ? "DELETE " + target + " FROM " + target + " JOIN " + name + " s\n  ON " + held() + alone()
+                    ? "DELETE " + target + " FROM " + target + " JOIN " + name + " " + ALIAS + "\n  ON " + held()
+                            + alone()
                     : "DELETE FROM " + target + "\nWHERE " + exists() + alone();
         }
         boolean join = dialect.setForm() == SetForm.JOIN;
@@ -166,24 +179,31 @@ final class SetSql {
                                 ? dialect.quote(table.name()) + "." + dialect.quote(column)
                                 : dialect.quote(column));
         return switch (dialect.setForm()) {
-            case FROM -> "UPDATE " + target + "\nSET " + sets + "\nFROM " + name + " s\nWHERE " + held();
-            case JOIN -> "UPDATE " + target + " JOIN " + name + " s\n  ON " + held() + "\nSET " + sets;
+            case FROM -> "UPDATE " + target + "\nSET " + sets + "\nFROM " + name + " " + ALIAS + "\nWHERE " + held();
+            case JOIN -> "UPDATE " + target + " JOIN " + name + " " + ALIAS + "\n  ON " + held() + "\nSET " + sets;
             case MERGE ->
-                "MERGE INTO " + target + " USING " + name + " s\n  ON (" + held() + ")\nWHEN MATCHED THEN UPDATE SET "
-                        + sets;
+                "MERGE INTO " + target + " USING " + name + " " + ALIAS + "\n  ON (" + held()
+                        + ")\nWHEN MATCHED THEN UPDATE SET " + sets;
         };
     }
 
     /** By what a row of the target and a staged one belong together, and that it holds what it held. */
     private String held() {
-        return Stream.concat(
+        List<String> all = Stream.concat(
                         keys.stream()
                                 .map(c -> c.column().nullable()
                                         ? same(c)
                                         : ofTable(c.column()) + " = " + staged(c)
                                                 + (c.column().collation().isPresent() ? " AND " + same(c) : "")),
                         before.stream().map(this::same))
-                .collect(Collectors.joining(" AND "));
+                .toList();
+        if (all.size() <= ChangeSql.FIELDS_TOGETHER) {
+            return String.join(" AND ", all);
+        }
+        return IntStream.iterate(0, from -> from < all.size(), from -> from + ChangeSql.FIELDS_TOGETHER)
+                .mapToObj(from -> all.subList(from, Math.min(all.size(), from + ChangeSql.FIELDS_TOGETHER)))
+                .map(part -> String.join(" AND ", part))
+                .collect(Collectors.joining(") AND (", "(", ")"));
     }
 
     private String same(Staged column) {
@@ -195,7 +215,7 @@ final class SetSql {
     }
 
     private String exists() {
-        return "EXISTS (SELECT 1 FROM " + name + " s WHERE " + held() + ")";
+        return "EXISTS (SELECT 1 FROM " + name + " " + ALIAS + " WHERE " + held() + ")";
     }
 
     /** What must be so before {@link #statement}. */
@@ -203,10 +223,10 @@ final class SetSql {
         if (first instanceof Change.Insert insert) {
             return insert.key().isEmpty()
                     ? Optional.empty()
-                    : Optional.of(new Precondition(
-                            false, "EXISTS (SELECT 1 FROM " + name + " s WHERE " + sameKey(insert) + ")", 1));
+                    : Optional.of(Precondition.row(
+                            false, "EXISTS (SELECT 1 FROM " + name + " " + ALIAS + " WHERE " + sameKey(insert) + ")"));
         }
-        return Optional.of(new Precondition(true, exists() + alone(), rows));
+        return Optional.of(Precondition.rows(exists() + alone(), rows));
     }
 
     private String sameKey(Change.Insert insert) {
@@ -223,13 +243,14 @@ final class SetSql {
         String columns = names(after);
         String into = "INSERT INTO " + target + " (" + columns + ")" + dialect.overridingIdentity(table);
         String select = "\nSELECT " + after.stream().map(this::staged).collect(Collectors.joining(", ")) + " FROM "
-                + name + " s";
+                + name + " " + ALIAS;
         if (guarded) {
             return into
                     + select
                     + (insert.key().isEmpty()
                             ? ""
-                            : "\nWHERE NOT EXISTS (SELECT 1 FROM " + target + " WHERE " + sameKey(insert) + ")");
+                            : "\nWHERE NOT EXISTS (SELECT 1 FROM " + dialect.rowsOf(table) + " WHERE " + sameKey(insert)
+                                    + ")");
         }
         Optional<List<Staged>> key = uniqueKey();
         if (key.isEmpty()) {
@@ -277,7 +298,7 @@ final class SetSql {
                 ? ""
                 : "\nWHEN MATCHED THEN UPDATE SET "
                         + sets(others, c -> dialect.quote(c.column().name()), this::staged);
-        return "MERGE INTO " + target + " USING " + name + " s\n  ON (" + on + ")" + update
+        return "MERGE INTO " + target + " USING " + name + " " + ALIAS + "\n  ON (" + on + ")" + update
                 + "\nWHEN NOT MATCHED THEN INSERT (" + columns + ") VALUES ("
                 + after.stream().map(this::staged).collect(Collectors.joining(", ")) + ")";
     }

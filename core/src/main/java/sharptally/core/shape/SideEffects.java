@@ -8,9 +8,12 @@ import java.util.List;
  * @param setOnUpdate columns that get another value by themselves whenever a row is updated, unless they are given one
  * @param reactions what becomes of rows of other tables that refer to rows that are deleted
  * @param transactional whether changes can be taken back; else what was done before a failure stays
+ * @param inherited whether other tables inherit from this one, whose rows a statement would see and change as if they were
+ *     its own
  */
-public record SideEffects(List<String> setOnUpdate, List<Reaction> reactions, boolean transactional) {
-    public static final SideEffects NONE = new SideEffects(List.of(), List.of(), true);
+public record SideEffects(
+        List<String> setOnUpdate, List<Reaction> reactions, boolean transactional, boolean inherited) {
+    public static final SideEffects NONE = new SideEffects(List.of(), List.of(), true, false);
 
     public SideEffects {
         setOnUpdate = List.copyOf(setOnUpdate);

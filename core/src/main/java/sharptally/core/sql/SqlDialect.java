@@ -15,6 +15,9 @@ public interface SqlDialect {
     /** What a script says when a guard stops it. Short enough to be the name of a constraint in every engine. */
     String STOPPED = "a row had changed since it was compared, so nothing was done";
 
+    /** What a script says when it is run elsewhere. */
+    String OTHER_PLACE = "not the database that was compared, nothing was done";
+
     /** A name in double quotes, as the standard has it. */
     static String doubleQuoted(String name) {
         return '"' + name.replace("\"", "\"\"") + '"';
@@ -25,6 +28,11 @@ public interface SqlDialect {
 
     default String quote(TableName table) {
         return table.schema().map(s -> quote(s) + ".").orElse("") + quote(table.name());
+    }
+
+    /** A table as it stands behind FROM, UPDATE or DELETE FROM, so that only rows of its own are meant. */
+    default String rowsOf(TableShape table) {
+        return quote(table.name());
     }
 
     /** Whether any column takes a value of any kind as it is, so that nothing is to be brought to a column's type. */
@@ -41,6 +49,16 @@ public interface SqlDialect {
 
     /** A deletion of one of the rows, all alike, that the condition finds. */
     SqlText deleteOne(TableShape table, SqlText condition);
+
+    /** Whether declared types tell all digits that a column holds; else no value is rounded before it is written. */
+    default boolean tellsDigits() {
+        return true;
+    }
+
+    /** How many characters a text has where the engine counts them against a declared length. */
+    default long characters(String text) {
+        return text.codePointCount(0, text.length());
+    }
 
     /** Whether the engine can hold a name of this length as it is. */
     default boolean canName(String name) {
@@ -62,6 +80,14 @@ public interface SqlDialect {
 
     /** Lines that begin the transaction of a script that counts nothing. */
     List<String> beginPlain();
+
+    /**
+     * Lines that stop the script in another database than that of a location, whatever the server; none where a database is
+     * a file, which may be copied to try a script on.
+     */
+    default List<String> checkPlace(String location) {
+        return List.of();
+    }
 
     /** Lines that stop the script where a table does not have these columns. */
     default List<String> checkShape(TableShape table, String columns) {
@@ -102,25 +128,35 @@ public interface SqlDialect {
      *
      * @param table the table that it changes
      * @param rows how many rows it must touch
+     * @param what the rows that it is meant for, as a literal of a text: what the script names when it stops there
      */
     String countedStatement(
-            TableShape table, String statement, Supplier<Optional<Precondition>> precondition, long rows);
+            TableShape table, String statement, Supplier<Optional<Precondition>> precondition, long rows, String what);
 
     /**
      * What must be so before a statement.
      *
      * @param exists whether rows of the table must, or must not, meet the condition
      * @param rows how many must
+     * @param exactly whether no more may; else there are at most so many
      */
-    record Precondition(boolean exists, String condition, long rows) {}
+    record Precondition(boolean exists, String condition, long rows, boolean exactly) {
+        /** That so many rows meet the condition. */
+        public static Precondition rows(String condition, long rows) {
+            return new Precondition(true, condition, rows, true);
+        }
 
-    /** Lines that stop the whole transaction unless the statements since the last check touched that many rows. */
-    List<String> checkCount(TableShape table, long rows);
-
-    /** Statements that begin to count anew, where an engine counts whatever a session does. */
-    default List<String> startCount() {
-        return List.of();
+        /** That some row, or none, meets the condition. */
+        public static Precondition row(boolean exists, String condition) {
+            return new Precondition(exists, condition, 1, false);
+        }
     }
+
+    /**
+     * Lines that stop the whole transaction unless each statement since the last check touched as many rows as it must;
+     * none where each statement does so itself.
+     */
+    List<String> checkCount(TableShape table, long rows);
 
     /** Statements by which a session waits only so long for a lock; none where the engine never waits, or can't be told. */
     List<String> lockWait(Duration atMost);
@@ -130,8 +166,26 @@ public interface SqlDialect {
         return lockWait(atMost).stream().map(statement -> statement + ";").toList();
     }
 
+    /**
+     * Statements by which others wait before they change a table until the transaction ends; none where a guard that looks
+     * for rows locks what it finds and what it does not find.
+     */
+    default List<String> holdStill(TableName table) {
+        return List.of();
+    }
+
     /** Statements that put checks of foreign keys off to the end of a transaction, as far as the engine can. */
     List<String> deferReferences();
+
+    /** Statements that make these checks now; none where they are made at each statement. */
+    default List<String> checkReferences() {
+        return List.of();
+    }
+
+    /** Whether a row that a transaction deleted can be inserted again in the same one. */
+    default boolean takesBackAtOnce() {
+        return true;
+    }
 
     /** Statements that keep the triggers of a table from running; empty where the engine can't. */
     List<String> triggersOff(TableShape table);

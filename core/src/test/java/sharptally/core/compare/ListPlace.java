@@ -77,7 +77,7 @@ record ListPlace(TableShape table, List<List<Value>> rows, int rowsPerBatch) imp
     }
 
     @Override
-    public long countRows(TableName name) {
+    public long countRows(TableShape table) {
         return rows.size();
     }
 

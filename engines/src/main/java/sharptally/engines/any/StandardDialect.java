@@ -97,6 +97,12 @@ final class StandardDialect implements SqlDialect {
                 .build();
     }
 
+    /** What drivers say of them differs. */
+    @Override
+    public boolean tellsDigits() {
+        return false;
+    }
+
     /** Not every engine selects without a table, and none of a client of its own is known. */
     @Override
     public List<String> saysDone(String what) {
@@ -120,7 +126,7 @@ final class StandardDialect implements SqlDialect {
 
     @Override
     public String countedStatement(
-            TableShape table, String statement, Supplier<Optional<Precondition>> precondition, long rows) {
+            TableShape table, String statement, Supplier<Optional<Precondition>> precondition, long rows, String what) {
         return statement + ";";
     }
 

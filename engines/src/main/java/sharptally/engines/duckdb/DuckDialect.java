@@ -147,14 +147,15 @@ final class DuckDialect implements SqlDialect {
 
     @Override
     public String countedStatement(
-            TableShape table, String statement, Supplier<Optional<Precondition>> precondition, long rows) {
+            TableShape table, String statement, Supplier<Optional<Precondition>> precondition, long rows, String what) {
+        String stopped = "'" + STOPPED + ": " + what.substring(1);
         String guard = precondition
                 .get()
                 .map(p -> "SELECT CASE WHEN "
-                        + (p.rows() > 1
+                        + (p.exactly()
                                 ? p.rows() + " <> (SELECT COUNT(*) FROM "
                                 : (p.exists() ? "NOT " : "") + "EXISTS (SELECT 1 FROM ")
-                        + quote(table.name()) + " WHERE " + p.condition() + ") THEN error('" + STOPPED + "') END;\n")
+                        + quote(table.name()) + " WHERE " + p.condition() + ") THEN error(" + stopped + ") END;\n")
                 .orElse("");
         return guard + statement + ";";
     }
@@ -177,6 +178,12 @@ final class DuckDialect implements SqlDialect {
     @Override
     public List<String> deferReferences() {
         return List.of();
+    }
+
+    /** Its indexes know of deleted rows until the commit. */
+    @Override
+    public boolean takesBackAtOnce() {
+        return false;
     }
 
     @Override

@@ -17,6 +17,7 @@ import sharptally.core.shape.SideEffects;
 import sharptally.core.shape.TableName;
 import sharptally.core.shape.TableShape;
 import sharptally.engines.jdbc.Catalogue;
+import sharptally.engines.jdbc.ForeignKeys;
 import sharptally.engines.jdbc.QueryColumns;
 import sharptally.engines.jdbc.Reactions;
 import sharptally.engines.jdbc.Rows;
@@ -144,7 +145,7 @@ final class H2Catalogue implements Catalogue {
                         WHERE p.TABLE_SCHEMA = ? AND p.TABLE_NAME = ?
                           AND r.DELETE_RULE IN ('CASCADE', 'SET NULL', 'SET DEFAULT')
                         ORDER BY 1, k.ORDINAL_POSITION
-                        """, which), true);
+                        """, which), true, false);
     }
 
     private static List<ColumnShape> columns(Connection connection, String[] which) throws SQLException {
@@ -221,10 +222,7 @@ final class H2Catalogue implements Catalogue {
     }
 
     private static List<ForeignKey> foreignKeys(Connection connection, String[] which) throws SQLException {
-        Map<String, List<String[]>> parts = new LinkedHashMap<>();
-        Rows.read(
-                connection,
-                """
+        return ForeignKeys.read(connection, H2Catalogue::name, """
                 SELECT k.CONSTRAINT_NAME, k.COLUMN_NAME, p.TABLE_SCHEMA, p.TABLE_NAME, p.COLUMN_NAME
                 FROM INFORMATION_SCHEMA.REFERENTIAL_CONSTRAINTS r
                 JOIN INFORMATION_SCHEMA.KEY_COLUMN_USAGE k
@@ -235,15 +233,6 @@ final class H2Catalogue implements Catalogue {
                  AND p.ORDINAL_POSITION = k.POSITION_IN_UNIQUE_CONSTRAINT
                 WHERE k.TABLE_SCHEMA = ? AND k.TABLE_NAME = ?
                 ORDER BY k.CONSTRAINT_NAME, k.ORDINAL_POSITION
-                """,
-                row -> parts.computeIfAbsent(row.getString(1), n -> new ArrayList<>())
-                        .add(new String[] {row.getString(2), row.getString(3), row.getString(4), row.getString(5)}),
-                which);
-        return parts.values().stream()
-                .map(key -> new ForeignKey(
-                        key.stream().map(part -> part[0]).toList(),
-                        name(key.get(0)[1], key.get(0)[2]),
-                        key.stream().map(part -> part[3]).toList()))
-                .toList();
+                """, which);
     }
 }

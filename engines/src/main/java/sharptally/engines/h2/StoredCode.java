@@ -4,7 +4,6 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.Iterator;
 import java.util.List;
-import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import org.h2.mvstore.MVStore;
 import org.h2.mvstore.MVStoreException;
@@ -17,26 +16,47 @@ import org.h2.result.SearchRow;
  * What in an H2 file runs code or reaches out of it: functions, aggregates and triggers in Java (a trigger given as source
  * runs as soon as the file is opened), tables of other engines or of other databases, and views that read files. So the
  * statements of its catalogue are read from its pages, without opening it as a database.
+ *
+ * <p>H2 carries out whatever statement stands there. Therefore only those are let pass that are known to make tables, views
+ * and what belongs to them, in the form in which H2 itself writes them; all others count as code.
  */
 final class StoredCode {
     /** Where H2 keeps the statements by which it makes its objects when it is opened. */
     private static final String CATALOGUE = "table.0";
 
     private static final int STATEMENT = 3;
+    private static final int SHOWN = 60;
 
-    private static final Pattern RUNS = Pattern.compile(
-            "(?is)^CREATE\\s+(?:FORCE\\s+|OR\\s+REPLACE\\s+)*(ALIAS|AGGREGATE|TRIGGER|(?:(?:GLOBAL|LOCAL)\\s+)?(?:TEMPORARY\\s+)?LINKED\\s+TABLE)"
-                    + "\\s+(?:IF\\s+NOT\\s+EXISTS\\s+)?(\\S+).*");
-    private static final Pattern OTHER_ENGINE =
-            Pattern.compile("(?is)^CREATE\\s.*\\bTABLE\\s+(?:IF\\s+NOT\\s+EXISTS\\s+)?(\\S+?)\\(.*\\)\\s*ENGINE\\b.*");
+    /** What stands between quotes, be it a name or a text. */
+    private static final Pattern QUOTED = Pattern.compile("\"(?:[^\"]|\"\")*\"|'(?:[^']|'')*'");
+
+    /** Settings that neither load a class nor write a file. */
+    private static final String SETTINGS = "CREATE_BUILD|MODE|COLLATION|IGNORECASE|CACHE_SIZE|LOCK_MODE|LOCK_TIMEOUT"
+            + "|DEFAULT_LOCK_TIMEOUT|DEFAULT_TABLE_TYPE|WRITE_DELAY|MAX_LENGTH_INPLACE_LOB|MAX_LOG_SIZE|MAX_MEMORY_ROWS"
+            + "|MAX_MEMORY_UNDO|MAX_OPERATION_MEMORY|COMPRESS_LOB|DB_CLOSE_DELAY|OPTIMIZE_REUSE_RESULTS|THROTTLE"
+            + "|REFERENTIAL_INTEGRITY|RETENTION_TIME|LAZY_QUERY_EXECUTION|NON_KEYWORDS|TIME\\s+ZONE|TRUNCATE_LARGE_LENGTH"
+            + "|VARIABLE_BINARY|ALLOW_LITERALS|QUERY_STATISTICS|QUERY_STATISTICS_MAX_ENTRIES|MULTI_THREADED|UNDO_LOG";
+
+    /** How statements begin that make what a database is made of, names and texts being left away. */
+    private static final Pattern KNOWN = Pattern.compile("(?is)^(?:"
+            + "CREATE\\s+(?:FORCE\\s+|OR\\s+REPLACE\\s+|CACHED\\s+|MEMORY\\s+|GLOBAL\\s+|LOCAL\\s+|TEMPORARY\\s+|UNIQUE\\s+"
+            + "|PRIMARY\\s+|HASH\\s+|SPATIAL\\s+|NULLS\\s+DISTINCT\\s+|NULLS\\s+NOT\\s+DISTINCT\\s+|NULLS\\s+ALL\\s+DISTINCT\\s+)*"
+            + "(?:TABLE|VIEW|MATERIALIZED\\s+VIEW|INDEX|KEY|SEQUENCE|SCHEMA|USER|ROLE|DOMAIN|CONSTANT|SYNONYM)\\b"
+            + "|ALTER\\s+(?:TABLE|DOMAIN|SEQUENCE|VIEW)\\b|SET\\s+(?:" + SETTINGS
+            + ")\\b|GRANT\\s|COMMENT\\s+ON\\s).*");
+
+    /** What must stand in none of them: comments, which H2 never writes, further statements, and words that run code. */
+    private static final Pattern FOREIGN = Pattern.compile(
+            "(?is)/\\*|--|//|\\$\\$|;|\\b(?:ENGINE|ALIAS|TRIGGER|AGGREGATE|LINKED|CALL|EXECUTE|RUNSCRIPT|SCRIPT)\\b");
+
+    /** Functions that read or write files or other databases, by quoted names too. */
     private static final Pattern REACHES =
-            Pattern.compile("(?is)\\b(FILE_READ|FILE_WRITE|CSVREAD|CSVWRITE|LINK_SCHEMA|RUNSCRIPT)\\b");
-    private static final Pattern NAMED = Pattern.compile("(?is)^CREATE\\s.*?((?:\"[^\"]+\"\\.)?\"[^\"]+\").*");
+            Pattern.compile("(?i)\\b(?:FILE_READ|FILE_WRITE|CSVREAD|CSVWRITE|LINK_SCHEMA)\\b");
 
     private StoredCode() {}
 
     /**
-     * What there is of it, as {@code trigger "PUBLIC"."T"}; none in a file that can't be read in this way, which is no
+     * The beginnings of statements of which it is not known that they run no code; none in a file that can't be read in this way, which is no
      * database file, is encrypted, or is of another version.
      *
      * @param file with its suffix
@@ -65,16 +85,12 @@ final class StoredCode {
     }
 
     private static void told(String statement, List<String> found) {
-        Matcher runs = RUNS.matcher(statement);
-        Matcher engine = OTHER_ENGINE.matcher(statement);
-        Matcher reaches = REACHES.matcher(statement);
-        if (runs.matches()) {
-            found.add(runs.group(1).toLowerCase(java.util.Locale.ROOT) + " " + runs.group(2));
-        } else if (engine.matches()) {
-            found.add("table of another engine " + engine.group(1));
-        } else if (reaches.find()) {
-            Matcher named = NAMED.matcher(statement);
-            found.add(reaches.group(1) + (named.matches() ? " in " + named.group(1) : ""));
+        String bare = QUOTED.matcher(statement).replaceAll(" x ").strip();
+        if (!KNOWN.matcher(bare).matches()
+                || FOREIGN.matcher(bare).find()
+                || REACHES.matcher(statement).find()) {
+            String line = statement.replaceAll("\\s+", " ");
+            found.add(line.length() > SHOWN ? line.substring(0, SHOWN) + "…" : line);
         }
     }
 }

@@ -41,7 +41,7 @@ record Describing(JdbcEngine engine, Address address, Connection connection) {
     TableShape extract(Extract extract, Optional<TableShape> table) {
         Selects selects = new Selects(engine);
         TableShape base = table.orElseGet(() -> {
-            String query = trimmed(extract.query().orElseThrow());
+            String query = Fragment.checked(engine, trimmed(extract.query().orElseThrow()));
             List<ColumnShape> columns = columnsOf(query, extract.name(), "query");
             return TableShape.ofQuery(TableName.of(extract.name()), query, columns);
         });

@@ -16,8 +16,14 @@ final class Failures {
     /** SQLSTATEs of connections that broke and servers that went away, by how they begin. */
     private static final List<String> BROKEN = List.of("08", "57P0");
 
+    private static final String TLS =
+            "the server was not proved by TLS: give tls=verify with tls-authority=FILE that vouches"
+                    + " for it, or tls=require to encrypt without knowing whom, or tls=off; an old server may only speak what Java"
+                    + " refuses";
+
     /** What to do, by a word of the message. */
-    private static final Map<String, String> BY_WORD = Map.ofEntries(
+    private static final List<Map.Entry<String, String>> BY_WORD = List.of(
+            Map.entry("row-level security", "some rows are hidden from this user: read as one that sees all of them"),
             Map.entry("locked", "another program holds it: close that and try again"),
             Map.entry("in use", "another program holds it: close that and try again"),
             Map.entry("conflicting lock", "another program holds it: close that and try again"),
@@ -26,7 +32,11 @@ final class Failures {
             Map.entry("read-only", "it can't be written: check the rights on it"),
             Map.entry("statement timeout", "give it longer with statement-timeout"),
             Map.entry("max_statement_time", "give it longer with statement-timeout"),
-            Map.entry("ssl", "check the TLS settings of the place, such as sslmode"),
+            Map.entry("ssl", TLS),
+            Map.entry("certificat", TLS),
+            Map.entry("pkix", TLS),
+            Map.entry("handshake", TLS),
+            Map.entry("hostnameverifier", TLS),
             Map.entry("refused", "check host and port, and that the server runs"),
             Map.entry("unknown host", "check the host"),
             Map.entry("socket fail", "check host and port, and that the server runs"));
@@ -58,8 +68,9 @@ final class Failures {
 
     private static String mend(String said, SQLException e) {
         return Optional.ofNullable(e.getSQLState())
+                .filter(state -> !said.contains("row-level security"))
                 .map(BY_STATE::get)
-                .or(() -> BY_WORD.entrySet().stream()
+                .or(() -> BY_WORD.stream()
                         .filter(entry -> said.contains(entry.getKey()))
                         .map(Map.Entry::getValue)
                         .findFirst())

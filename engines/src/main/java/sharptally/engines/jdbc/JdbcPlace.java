@@ -105,7 +105,7 @@ final class JdbcPlace implements Place {
     }
 
     @Override
-    public long countRows(TableName table) {
+    public long countRows(TableShape table) {
         return shapes.countRows(table);
     }
 

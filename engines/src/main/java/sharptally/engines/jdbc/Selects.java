@@ -130,17 +130,20 @@ record Selects(JdbcEngine engine) {
             return base(table);
         }
         String terms = all.stream()
-                .map(c ->
-                        c.expression().map(e -> "(" + e + "\n) AS " + quote(c)).orElse(quote(c)))
+                .map(c -> c.expression()
+                        .map(e -> "(" + Fragment.checked(engine, e) + "\n) AS " + quote(c))
+                        .orElse(quote(c)))
                 .collect(Collectors.joining(", "));
         return "(SELECT " + (terms.isEmpty() ? "1 AS one" : terms) + " FROM " + base(table)
-                + table.where().map(w -> " WHERE (" + w + "\n)").orElse("") + ") tally_rows";
+                + table.where()
+                        .map(w -> " WHERE (" + Fragment.checked(engine, w) + "\n)")
+                        .orElse("") + ") tally_rows";
     }
 
     private String base(TableShape table) {
         return table.query()
-                .map(q -> "(" + q + "\n) tally_query")
-                .orElseGet(() -> engine.dialect().quote(table.name()));
+                .map(q -> "(" + Fragment.checked(engine, q) + "\n) tally_query")
+                .orElseGet(() -> engine.dialect().rowsOf(table));
     }
 
     String quote(ColumnShape column) {

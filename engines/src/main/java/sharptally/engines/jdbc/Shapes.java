@@ -147,11 +147,11 @@ final class Shapes {
                 "can't estimate the size of " + table, c -> engine.catalogue().estimate(c, table));
     }
 
-    long countRows(TableName table) {
-        return asked("can't count the rows of " + table, c -> {
+    long countRows(TableShape table) {
+        return asked("can't count the rows of " + table.name(), c -> {
             try (Statement statement = c.createStatement();
                     ResultSet result = statement.executeQuery(
-                            "SELECT COUNT(*) FROM " + engine.dialect().quote(table))) {
+                            "SELECT COUNT(*) FROM " + engine.dialect().rowsOf(table))) {
                 result.next();
                 return result.getLong(1);
             }

@@ -19,6 +19,7 @@ import sharptally.core.shape.SideEffects;
 import sharptally.core.shape.TableName;
 import sharptally.core.shape.TableShape;
 import sharptally.engines.jdbc.Catalogue;
+import sharptally.engines.jdbc.ForeignKeys;
 import sharptally.engines.jdbc.QueryColumns;
 import sharptally.engines.jdbc.Reactions;
 import sharptally.engines.jdbc.Rows;
@@ -167,7 +168,8 @@ final class MariaCatalogue implements Catalogue {
                           AND r.delete_rule IN ('CASCADE', 'SET NULL', 'SET DEFAULT')
                         ORDER BY 1, k.ordinal_position
                         """, table),
-                transactional);
+                transactional,
+                false);
     }
 
     private static List<ColumnShape> columns(Connection connection, String table) throws SQLException {
@@ -240,23 +242,11 @@ final class MariaCatalogue implements Catalogue {
     }
 
     private static List<ForeignKey> foreignKeys(Connection connection, String table) throws SQLException {
-        Map<String, List<String[]>> parts = new LinkedHashMap<>();
-        Rows.read(
-                connection,
-                """
-                SELECT constraint_name, column_name, referenced_table_name, referenced_column_name
+        return ForeignKeys.read(connection, (schema, name) -> TableName.of(name), """
+                SELECT constraint_name, column_name, '', referenced_table_name, referenced_column_name
                 FROM information_schema.key_column_usage
                 WHERE table_schema = database() AND table_name = ? AND referenced_table_name IS NOT NULL
                 ORDER BY constraint_name, ordinal_position
-                """,
-                row -> parts.computeIfAbsent(row.getString(1), n -> new ArrayList<>())
-                        .add(new String[] {row.getString(2), row.getString(3), row.getString(4)}),
-                table);
-        return parts.values().stream()
-                .map(key -> new ForeignKey(
-                        key.stream().map(part -> part[0]).toList(),
-                        TableName.of(key.get(0)[1]),
-                        key.stream().map(part -> part[2]).toList()))
-                .toList();
+                """, table);
     }
 }

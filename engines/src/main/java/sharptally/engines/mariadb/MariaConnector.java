@@ -11,8 +11,11 @@ import java.util.Optional;
 import java.util.Properties;
 import sharptally.core.place.PlaceAccess;
 import sharptally.core.place.Secret;
+import sharptally.core.place.Tls;
 import sharptally.engines.jdbc.Connector;
 import sharptally.engines.jdbc.ServerAddress;
+import sharptally.engines.jdbc.Silence;
+import sharptally.engines.jdbc.TlsChoice;
 
 /** Connects with UTC and strict mode; a password that is given nowhere else comes from the client's {@code .my.cnf}. */
 final class MariaConnector implements Connector {
@@ -25,7 +28,9 @@ final class MariaConnector implements Connector {
     public Connection connect(PlaceAccess place, Access access) throws SQLException {
         ServerAddress server = ServerAddress.of(place.address());
         Properties properties = new Properties();
-        properties.setProperty("connectTimeout", "15000");
+        properties.setProperty("connectTimeout", Long.toString(Silence.LOGIN.toMillis()));
+        properties.setProperty(
+                "socketTimeout", Long.toString(Silence.answer(place).toMillis()));
         properties.setProperty("tcpKeepAlive", "true");
         properties.setProperty("connectionAttributes", "program_name:sharp-tally");
         // Values come in binary then: the server need not write numbers as text, which takes it half of its time.
@@ -33,6 +38,7 @@ final class MariaConnector implements Connector {
         // BIT(1) and TINYINT(1) are numbers until we say otherwise; dates are read as text.
         properties.setProperty("tinyInt1isBit", "false");
         properties.setProperty("transformedBitIsBoolean", "false");
+        tls(place, server, properties);
         place.properties().forEach(properties::setProperty);
         place.user().or(server::user).ifPresent(user -> properties.setProperty("user", user));
         place.password()
@@ -62,6 +68,8 @@ final class MariaConnector implements Connector {
                     statement.execute("START TRANSACTION WITH CONSISTENT SNAPSHOT, READ ONLY");
                 }
             } else {
+                // Where a guard looks for rows, nobody may add some then.
+                connection.setTransactionIsolation(Connection.TRANSACTION_REPEATABLE_READ);
                 statement.execute("SET SESSION innodb_lock_wait_timeout = 30");
             }
             return connection;
@@ -69,6 +77,21 @@ final class MariaConnector implements Connector {
             connection.close();
             throw e;
         }
+    }
+
+    private static void tls(PlaceAccess place, ServerAddress server, Properties properties) {
+        Tls tls = place.tls();
+        TlsChoice.of(place, server.host(), "sslMode")
+                .ifPresent(mode -> properties.setProperty(
+                        "sslMode",
+                        switch (mode) {
+                            case VERIFY -> "verify-full";
+                            case REQUIRE -> "trust";
+                            case OFF -> "disable";
+                        }));
+        tls.authority().ifPresent(file -> properties.setProperty("serverSslCert", file));
+        tls.certificate().ifPresent(file -> properties.setProperty("keyStore", file));
+        tls.password().ifPresent(password -> properties.setProperty("keyStorePassword", password.reveal()));
     }
 
     /** The password of section {@code [client]} in the user's option file. */

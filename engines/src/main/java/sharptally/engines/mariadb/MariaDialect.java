@@ -17,7 +17,10 @@ import sharptally.core.types.Kind;
 import sharptally.core.types.Value;
 import sharptally.engines.jdbc.ServerAddress;
 
-/** Statements for MariaDB and MySQL, and their clients. */
+/**
+ * Statements for MariaDB and MySQL, and their clients. A script stops by a NULL for a column that may not hold one, as old
+ * versions of MySQL do not look at checks.
+ */
 record MariaDialect(String client) implements SqlDialect {
     private static final int MAX_NAME = 64;
 
@@ -142,11 +145,12 @@ record MariaDialect(String client) implements SqlDialect {
         return List.of(
                 "SET NAMES utf8mb4;",
                 "SET time_zone = '+00:00';",
+                "SET SESSION TRANSACTION ISOLATION LEVEL REPEATABLE READ;",
                 "SET SESSION sql_mode = '" + SQL_MODE + "';",
-                "CREATE TEMPORARY TABLE sharp_tally_check (touched BIGINT, expected BIGINT,",
-                "  CONSTRAINT `" + STOPPED + "` CHECK (touched = expected));",
+                "-- @w names the first rows that are not as they were",
+                "CREATE TEMPORARY TABLE sharp_tally_check (`" + STOPPED + "` INT NOT NULL);",
                 "START TRANSACTION;",
-                "SET @n = 0;");
+                "SET @w = '';");
     }
 
     @Override
@@ -165,13 +169,23 @@ record MariaDialect(String client) implements SqlDialect {
 
     @Override
     public String countedStatement(
-            TableShape table, String statement, Supplier<Optional<Precondition>> precondition, long rows) {
-        return statement + "; SET @n = @n + ROW_COUNT();";
+            TableShape table, String statement, Supplier<Optional<Precondition>> precondition, long rows, String what) {
+        return statement + "; SET @w = IF(@w = '' AND ROW_COUNT() <> " + rows + ", " + what + ", @w);";
     }
 
     @Override
     public List<String> checkCount(TableShape table, long rows) {
-        return List.of("INSERT INTO sharp_tally_check VALUES (@n, " + rows + ");", "SET @n = 0;");
+        return List.of(
+                "SELECT @w AS stopped_at FROM DUAL WHERE @w <> '';",
+                "INSERT INTO sharp_tally_check VALUES (IF(@w = '', 1, NULL));");
+    }
+
+    @Override
+    public List<String> checkPlace(String location) {
+        String database = ServerAddress.of(Address.parse("mariadb:" + location)).database();
+        return List.of(
+                "CREATE TEMPORARY TABLE sharp_tally_place (`" + OTHER_PLACE + "` INT NOT NULL);",
+                "INSERT INTO sharp_tally_place VALUES (IF(DATABASE() = " + text(database) + ", 1, NULL));");
     }
 
     @Override

@@ -18,6 +18,7 @@ import sharptally.core.shape.SideEffects;
 import sharptally.core.shape.TableName;
 import sharptally.core.shape.TableShape;
 import sharptally.engines.jdbc.Catalogue;
+import sharptally.engines.jdbc.ForeignKeys;
 import sharptally.engines.jdbc.QueryColumns;
 import sharptally.engines.jdbc.Reactions;
 import sharptally.engines.jdbc.Rows;
@@ -151,6 +152,12 @@ final class PgCatalogue implements Catalogue {
     }
 
     private static SideEffects sideEffects(Connection connection, String[] which) throws SQLException {
+        boolean inherited =
+                !Rows.read(connection, """
+                        SELECT i.inhrelid::text FROM pg_inherits i
+                        JOIN pg_class c ON c.oid = i.inhparent JOIN pg_namespace n ON n.oid = c.relnamespace
+                        WHERE n.nspname = ? AND c.relname = ? AND c.relkind <> 'p'
+                        """, row -> row.getString(1), which).isEmpty();
         return new SideEffects(List.of(), Reactions.read(connection, PgCatalogue::name, """
                         SELECT f.oid::text, n.nspname, c.relname, a.attname, pa.attname,
                                CASE f.confdeltype WHEN 'c' THEN 'CASCADE' ELSE 'SET' END
@@ -165,7 +172,7 @@ final class PgCatalogue implements Catalogue {
                         WHERE pn.nspname = ? AND p.relname = ? AND f.contype = 'f' AND f.confdeltype IN ('c', 'n', 'd')
                           AND f.conparentid = 0
                         ORDER BY f.oid, k.place
-                        """, which), true);
+                        """, which), true, inherited);
     }
 
     private static List<ColumnShape> columns(Connection connection, String[] which) throws SQLException {
@@ -243,10 +250,7 @@ final class PgCatalogue implements Catalogue {
     }
 
     private static List<ForeignKey> foreignKeys(Connection connection, String[] which) throws SQLException {
-        Map<String, List<String[]>> parts = new LinkedHashMap<>();
-        Rows.read(
-                connection,
-                """
+        return ForeignKeys.read(connection, PgCatalogue::name, """
                 SELECT f.oid::text, a.attname, pn.nspname, p.relname, pa.attname
                 FROM pg_constraint f
                 JOIN pg_class c ON c.oid = f.conrelid
@@ -258,15 +262,6 @@ final class PgCatalogue implements Catalogue {
                 JOIN pg_attribute pa ON pa.attrelid = p.oid AND pa.attnum = k.parent
                 WHERE n.nspname = ? AND c.relname = ? AND f.contype = 'f'
                 ORDER BY f.oid, k.place
-                """,
-                row -> parts.computeIfAbsent(row.getString(1), n -> new ArrayList<>())
-                        .add(new String[] {row.getString(2), row.getString(3), row.getString(4), row.getString(5)}),
-                which);
-        return parts.values().stream()
-                .map(key -> new ForeignKey(
-                        key.stream().map(part -> part[0]).toList(),
-                        name(key.get(0)[1], key.get(0)[2]),
-                        key.stream().map(part -> part[3]).toList()))
-                .toList();
+                """, which);
     }
 }

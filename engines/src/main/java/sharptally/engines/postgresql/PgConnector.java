@@ -1,19 +1,35 @@
 package sharptally.engines.postgresql;
 
+import java.nio.file.Files;
+import java.nio.file.Path;
 import java.sql.Connection;
 import java.sql.DriverManager;
 import java.sql.SQLException;
 import java.sql.Statement;
 import java.util.Optional;
 import java.util.Properties;
+import java.util.logging.Level;
+import java.util.logging.Logger;
 import sharptally.core.place.PlaceAccess;
 import sharptally.core.place.Secret;
+import sharptally.core.place.Tls;
 import sharptally.engines.jdbc.Connector;
 import sharptally.engines.jdbc.Rows;
 import sharptally.engines.jdbc.ServerAddress;
+import sharptally.engines.jdbc.Silence;
+import sharptally.engines.jdbc.TlsChoice;
 
 /** Connects with settings under which every value has just one text; the driver itself reads {@code .pgpass}. */
 final class PgConnector implements Connector {
+    /** What the driver would log is told by the exceptions that it throws; held, as the level goes with the logger. */
+    private static final Logger SILENT = Logger.getLogger("org.postgresql");
+
+    static {
+        SILENT.setLevel(Level.OFF);
+    }
+
+    private static final Path OWN_AUTHORITIES = Path.of(System.getProperty("user.home"), ".postgresql", "root.crt");
+
     @Override
     public Optional<Connection> connectBeside(PlaceAccess place, Connection other) throws SQLException {
         String state = Rows.read(other, "SELECT pg_export_snapshot()", row -> row.getString(1))
@@ -28,15 +44,41 @@ final class PgConnector implements Connector {
         }
     }
 
+    private static void tls(PlaceAccess place, ServerAddress server, Properties properties) {
+        Tls tls = place.tls();
+        TlsChoice.of(place, server.host(), "sslmode").ifPresent(mode -> {
+            properties.setProperty(
+                    "sslmode",
+                    switch (mode) {
+                        case VERIFY -> "verify-full";
+                        case REQUIRE -> "require";
+                        case OFF -> "disable";
+                    });
+            // The driver's own way knows one file alone, in the user's home.
+            boolean own = tls.authority().isPresent() || Files.exists(OWN_AUTHORITIES);
+            if (mode == Tls.Mode.VERIFY && !own && tls.certificate().isEmpty()) {
+                properties.setProperty("sslfactory", "org.postgresql.ssl.DefaultJavaSSLFactory");
+            }
+        });
+        tls.authority().ifPresent(file -> properties.setProperty("sslrootcert", file));
+        tls.certificate().ifPresent(file -> properties.setProperty("sslcert", file));
+        tls.key().or(tls::certificate).ifPresent(file -> properties.setProperty("sslkey", file));
+        tls.password().ifPresent(password -> properties.setProperty("sslpassword", password.reveal()));
+    }
+
     @Override
     public Connection connect(PlaceAccess place, Access access) throws SQLException {
         ServerAddress server = ServerAddress.of(place.address());
         Properties properties = new Properties();
         properties.setProperty("connectTimeout", "15");
+        properties.setProperty("loginTimeout", Long.toString(Silence.LOGIN.toSeconds()));
+        properties.setProperty(
+                "socketTimeout", Long.toString(Silence.answer(place).toSeconds()));
         properties.setProperty("tcpKeepAlive", "true");
         properties.setProperty("ApplicationName", "sharp-tally");
         // So that text goes into a column of any type as it would from a literal.
         properties.setProperty("stringtype", "unspecified");
+        tls(place, server, properties);
         place.properties().forEach(properties::setProperty);
         properties.remove(PgCopy.PROPERTY);
         place.user().or(server::user).ifPresent(user -> properties.setProperty("user", user));
@@ -46,10 +88,13 @@ final class PgConnector implements Connector {
         try (Statement statement = connection.createStatement()) {
             long timeout =
                     place.statementTimeout().map(t -> Math.max(1, t.toMillis())).orElse(0L);
-            // In one message, as each costs the time to the server and back. Ranges are too short for compiled queries.
+            // In one message, as each costs the time to the server and back. Ranges are too short for compiled queries;
+            // and
+            // a query that policies would hide rows from fails instead.
             statement.execute("SET timezone = 'UTC'; SET datestyle = 'ISO, YMD'; SET intervalstyle = 'postgres';"
-                    + " SET extra_float_digits = 3; SET lc_monetary = 'C'; SET statement_timeout = " + timeout
-                    + "; SELECT set_config('jit', 'off', false) FROM pg_settings WHERE name = 'jit'");
+                    + " SET extra_float_digits = 3; SET lc_monetary = 'C'; SET statement_timeout = "
+                    + timeout
+                    + "; SELECT set_config(name, 'off', false) FROM pg_settings WHERE name IN ('jit', 'row_security')");
             if (access == Access.READ_ONLY) {
                 connection.setReadOnly(true);
                 connection.setTransactionIsolation(Connection.TRANSACTION_REPEATABLE_READ);

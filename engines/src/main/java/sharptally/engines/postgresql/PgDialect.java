@@ -38,6 +38,11 @@ final class PgDialect implements SqlDialect {
     }
 
     @Override
+    public String rowsOf(TableShape table) {
+        return (table.sideEffects().inherited() ? "ONLY " : "") + quote(table.name());
+    }
+
+    @Override
     public boolean holdsAnyValue() {
         return false;
     }
@@ -131,7 +136,7 @@ final class PgDialect implements SqlDialect {
 
     @Override
     public SqlText deleteOne(TableShape table, SqlText condition) {
-        String name = quote(table.name());
+        String name = rowsOf(table);
         return new SqlText.Builder()
                 .text("DELETE FROM " + name + " WHERE ctid = (SELECT ctid FROM " + name + " WHERE ")
                 .append(condition)
@@ -154,14 +159,15 @@ final class PgDialect implements SqlDialect {
         return List.of(
                 "BEGIN;",
                 "SET LOCAL standard_conforming_strings = on;",
-                "CREATE TEMP TABLE row_count (n bigint) ON COMMIT DROP;",
-                "CREATE TEMP TABLE row_check (expected bigint, touched bigint,",
+                "SET LOCAL row_security = off;",
+                "CREATE TEMP TABLE row_count (expected bigint, touched bigint, rows text) ON COMMIT DROP;",
+                "CREATE TEMP TABLE row_check (expected bigint, touched bigint, rows text,",
                 "  CONSTRAINT \"" + STOPPED + "\" CHECK (touched = expected)) ON COMMIT DROP;");
     }
 
     @Override
     public List<String> beginPlain() {
-        return List.of("BEGIN;", "SET LOCAL standard_conforming_strings = on;");
+        return List.of("BEGIN;", "SET LOCAL standard_conforming_strings = on;", "SET LOCAL row_security = off;");
     }
 
     @Override
@@ -171,13 +177,14 @@ final class PgDialect implements SqlDialect {
 
     @Override
     public String countedStatement(
-            TableShape table, String statement, Supplier<Optional<Precondition>> precondition, long rows) {
-        return "WITH t AS (" + statement + " RETURNING 1) INSERT INTO row_count SELECT count(*) FROM t;";
+            TableShape table, String statement, Supplier<Optional<Precondition>> precondition, long rows, String what) {
+        return "WITH t AS (" + statement + " RETURNING 1) INSERT INTO row_count SELECT " + rows + ", count(*), " + what
+                + " FROM t;";
     }
 
     @Override
     public List<String> checkCount(TableShape table, long rows) {
-        return List.of("INSERT INTO row_check SELECT " + rows + ", sum(n) FROM row_count;", "DELETE FROM row_count;");
+        return List.of("INSERT INTO row_check SELECT * FROM row_count;", "DELETE FROM row_count;");
     }
 
     @Override
@@ -190,8 +197,18 @@ final class PgDialect implements SqlDialect {
     }
 
     @Override
+    public List<String> checkPlace(String location) {
+        String database =
+                ServerAddress.of(Address.parse("postgresql:" + location)).database();
+        return List.of(
+                "CREATE TEMP TABLE place_check (place text, CONSTRAINT \"" + OTHER_PLACE + "\" CHECK (place = "
+                        + text(database) + ")) ON COMMIT DROP;",
+                "INSERT INTO place_check VALUES (current_database());");
+    }
+
+    @Override
     public List<String> checkShape(TableShape table, String columns) {
-        return List.of("INSERT INTO row_count SELECT 0 FROM (SELECT " + columns + " FROM " + quote(table.name())
+        return List.of("INSERT INTO row_count SELECT 0, 0, '' FROM (SELECT " + columns + " FROM " + rowsOf(table)
                 + " WHERE false) shape;");
     }
 
@@ -206,7 +223,7 @@ final class PgDialect implements SqlDialect {
         String name = quote(table.name());
         String sequence = "pg_get_serial_sequence(" + text(name) + ", " + text(column.name()) + ")";
         return List.of("DO $$ BEGIN PERFORM setval(s, n) FROM (SELECT " + sequence + "::regclass AS s, max("
-                + quoted(column.name()) + ") AS n FROM " + name
+                + quoted(column.name()) + ") AS n FROM " + rowsOf(table)
                 + ") numbers WHERE s IS NOT NULL AND n > coalesce(pg_sequence_last_value(s), 0); END $$;");
     }
 
@@ -216,8 +233,18 @@ final class PgDialect implements SqlDialect {
     }
 
     @Override
+    public List<String> holdStill(TableName table) {
+        return List.of("LOCK TABLE " + quote(table) + " IN SHARE ROW EXCLUSIVE MODE");
+    }
+
+    @Override
     public List<String> deferReferences() {
         return List.of("SET CONSTRAINTS ALL DEFERRED");
+    }
+
+    @Override
+    public List<String> checkReferences() {
+        return List.of("SET CONSTRAINTS ALL IMMEDIATE");
     }
 
     @Override
@@ -252,9 +279,15 @@ final class PgDialect implements SqlDialect {
         return "CREATE TEMP TABLE " + name + " ON COMMIT DROP AS " + query;
     }
 
-    /** Some types have no equality, others hold different texts equal. */
+    /**
+     * Some types have no equality, others hold different texts equal. A jsonb is not kept as it was written, so that what
+     * came from elsewhere is found again by its own equality alone.
+     */
     private static boolean byText(ColumnShape column) {
         Kind kind = PgReading.kind(column);
+        if (column.declaredType().equals("jsonb")) {
+            return false;
+        }
         return kind == Kind.OTHER || kind == Kind.JSON || column.collation().isPresent();
     }
 

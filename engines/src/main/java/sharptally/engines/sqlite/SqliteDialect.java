@@ -120,11 +120,10 @@ final class SqliteDialect implements SqlDialect {
     @Override
     public List<String> beginScript() {
         return List.of(
-                "CREATE TEMP TABLE row_check (expected, touched,",
-                "  CONSTRAINT \"" + STOPPED + "\" CHECK (touched = expected));",
-                "CREATE TEMP TABLE row_count AS SELECT 0 AS before;",
-                "BEGIN IMMEDIATE;",
-                "UPDATE temp.row_count SET before = total_changes() + 1;");
+                "CREATE TEMP TABLE sharp_tally_wrong (at);",
+                "CREATE TEMP TABLE sharp_tally_check (wrong,",
+                "  CONSTRAINT \"" + STOPPED + "\" CHECK (wrong = 0));",
+                "BEGIN IMMEDIATE;");
     }
 
     @Override
@@ -139,20 +138,15 @@ final class SqliteDialect implements SqlDialect {
 
     @Override
     public String countedStatement(
-            TableShape table, String statement, Supplier<Optional<Precondition>> precondition, long rows) {
-        // What a trigger touches is in total_changes() too, so there each statement is counted by itself.
-        return statement + ";"
-                + (table.hasTriggers() ? "\nINSERT INTO temp.row_check SELECT " + rows + ", changes();" : "");
+            TableShape table, String statement, Supplier<Optional<Precondition>> precondition, long rows, String what) {
+        return statement + "; INSERT INTO temp.sharp_tally_wrong SELECT " + what + " WHERE changes() <> " + rows + ";";
     }
 
     @Override
     public List<String> checkCount(TableShape table, long rows) {
-        String start = "UPDATE temp.row_count SET before = total_changes() + 1;";
-        return table.hasTriggers()
-                ? List.of(start)
-                : List.of(
-                        "INSERT INTO temp.row_check SELECT " + rows + ", total_changes() - before FROM temp.row_count;",
-                        start);
+        return List.of(
+                "SELECT 'stopped at ' || at FROM temp.sharp_tally_wrong LIMIT 1;",
+                "INSERT INTO temp.sharp_tally_check SELECT count(*) FROM temp.sharp_tally_wrong;");
     }
 
     @Override
@@ -198,11 +192,6 @@ final class SqliteDialect implements SqlDialect {
     @Override
     public SetForm setForm() {
         return SetForm.FROM;
-    }
-
-    @Override
-    public List<String> startCount() {
-        return List.of("UPDATE temp.row_count SET before = total_changes() + 1");
     }
 
     @Override

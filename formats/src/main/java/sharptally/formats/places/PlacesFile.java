@@ -12,6 +12,7 @@ import java.nio.file.Path;
 import java.time.Duration;
 import java.util.HashMap;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.function.Function;
@@ -23,6 +24,7 @@ import sharptally.core.fault.ToolException;
 import sharptally.core.place.Address;
 import sharptally.core.place.PlaceAccess;
 import sharptally.core.place.Secret;
+import sharptally.core.place.Tls;
 import sharptally.formats.InputFile;
 import sharptally.formats.sheet.Nearest;
 import sharptally.formats.sheet.Yaml;
@@ -30,20 +32,25 @@ import sharptally.formats.sheet.Yaml;
 /**
  * Named places, and how each is opened. Also reads what an address says for itself: options behind a question mark, which
  * are {@code schema}, {@code password-env}, {@code password-file}, {@code password-shared}, {@code statement-timeout},
- * {@code allow-code} and, for settings of the driver, {@code driver.NAME}. No other is known, so that one that is misspelt
+ * {@code allow-code}, {@code tls}, {@code tls-authority}, {@code tls-certificate}, {@code tls-key}, {@code tls-password-env} and, for settings of the driver, {@code driver.NAME}. No other is known, so that one that is misspelt
  * does not go without effect. Nothing of the file's own text but names is ever told: it may hold what should not be seen.
  */
 public final class PlacesFile {
     private static final Pattern DURATION = Pattern.compile("(\\d{1,9})(ms|s|m|h)");
 
     private static final String DRIVER = "driver.";
-    private static final List<String> KNOWN =
-            List.of("schema", "password-env", "password-file", "password-shared", "statement-timeout", "allow-code");
-
-    /** Settings by which drivers load classes, libraries or files, or run statements. */
-    private static final Pattern LOADS = Pattern.compile(
-            "(?i).*(factory|plugin|class|callback|verifier|^init$|init_sql|listener|extension|infile|loadlocal"
-                    + "|deserialize|interceptor|credentialtype|logger|trace|repository|options|service|localsocket).*");
+    private static final List<String> KNOWN = List.of(
+            "schema",
+            "password-env",
+            "password-file",
+            "password-shared",
+            "statement-timeout",
+            "allow-code",
+            "tls",
+            "tls-authority",
+            "tls-certificate",
+            "tls-key",
+            "tls-password-env");
 
     /** Who wrote an address. */
     public enum Origin {
@@ -67,7 +74,23 @@ public final class PlacesFile {
             Optional<Map<String, String>> properties,
             Optional<String> statementTimeout,
             Optional<Boolean> allowCode,
-            Optional<Integer> connections) {}
+            Optional<Integer> connections,
+            Optional<String> tls,
+            Optional<String> tlsAuthority,
+            Optional<String> tlsCertificate,
+            Optional<String> tlsKey,
+            Optional<String> tlsPasswordEnv) {
+        /** What it says of TLS, as options of an address. */
+        Map<String, String> tlsOptions() {
+            Map<String, String> options = new HashMap<>();
+            tls.ifPresent(v -> options.put("tls", v));
+            tlsAuthority.ifPresent(v -> options.put("tls-authority", v));
+            tlsCertificate.ifPresent(v -> options.put("tls-certificate", v));
+            tlsKey.ifPresent(v -> options.put("tls-key", v));
+            tlsPasswordEnv.ifPresent(v -> options.put("tls-password-env", v));
+            return options;
+        }
+    }
 
     /**
      * Where a password is: exactly one of the parts.
@@ -189,7 +212,15 @@ public final class PlacesFile {
     public PlaceAccess resolve(Address label, Origin origin) {
         if (!label.isNamed()) {
             return complete(
-                    label, label, Optional.empty(), Optional.empty(), Map.of(), Optional.empty(), false, origin);
+                    label,
+                    label,
+                    Optional.empty(),
+                    Optional.empty(),
+                    Map.of(),
+                    Map.of(),
+                    Optional.empty(),
+                    false,
+                    origin);
         }
         int question = label.location().indexOf('?');
         String name = question < 0 ? label.location() : label.location().substring(0, question);
@@ -198,10 +229,10 @@ public final class PlacesFile {
         if (address.isNamed()) {
             throw problem("a place can't be another place's name", label.toString(), "give its address");
         }
-        entry.properties().orElse(Map.of()).keySet().forEach(key -> checkDriver(key, label));
+        entry.properties().orElse(Map.of()).keySet().forEach(key -> checkDriver(address.engine(), key, label));
         // What the name is given says more than what its entry does.
         String more = question < 0 ? "" : label.location().substring(question + 1);
-        options(more, label, origin, new HashMap<>());
+        options(address.engine(), more, label, origin, new HashMap<>());
         String both = more.isEmpty() ? "" : (address.location().contains("?") ? "&" : "?") + more;
         return complete(
                 label,
@@ -209,13 +240,15 @@ public final class PlacesFile {
                 entry.user(),
                 entry.password(),
                 entry.properties().orElse(Map.of()),
+                entry.tlsOptions(),
                 entry.statementTimeout(),
                 entry.allowCode().orElse(false),
                 Origin.COMMAND_LINE);
     }
 
     /** Sorts options into ours and the driver's, and refuses all others. */
-    private static Map<String, String> options(String text, Address label, Origin origin, Map<String, String> driver) {
+    private static Map<String, String> options(
+            String engine, String text, Address label, Origin origin, Map<String, String> driver) {
         Map<String, String> ours = new HashMap<>();
         for (String option : text.isEmpty() ? new String[0] : text.split("&")) {
             String[] parts = option.split("=", 2);
@@ -228,7 +261,7 @@ public final class PlacesFile {
                             label.withoutTable() + ", " + parts[0],
                             "name the place in places.yaml, with its properties");
                 }
-                checkDriver(name, label);
+                checkDriver(engine, name, label);
                 driver.put(name, value);
             } else if (origin == Origin.FILE && OF_USER.contains(parts[0])) {
                 throw problem(
@@ -249,19 +282,19 @@ public final class PlacesFile {
         return ours;
     }
 
-    private static void checkDriver(String name, Address label) {
-        if (LOADS.matcher(name).matches()) {
-            throw problem(
-                    "this setting lets the driver load code or files, or run statements, and is not passed on",
-                    label.withoutTable() + ", " + name,
-                    "leave it out");
+    private static void checkDriver(String engine, String name, Address label) {
+        if (Address.SECRET_NAME.matcher(name).matches()) {
+            return; // Refused by itself, with what to do instead.
         }
-        if (name.equalsIgnoreCase("currentSchema")) {
+        DriverSettings.refusal(engine, name).ifPresent(why -> {
+            String nearest = Nearest.question(name, DriverSettings.known(engine));
             throw problem(
-                    "this setting has no effect: tables are named with their schema",
+                    why,
                     label.withoutTable() + ", " + name,
-                    "choose a schema with ?schema=NAME");
-        }
+                    why.contains("schema")
+                            ? "choose a schema with ?schema=NAME"
+                            : nearest.isEmpty() ? "leave it out; those that are stand in docs/places.md" : nearest);
+        });
     }
 
     private PlaceAccess complete(
@@ -270,6 +303,7 @@ public final class PlacesFile {
             Optional<String> user,
             Optional<PasswordSource> source,
             Map<String, String> properties,
+            Map<String, String> tls,
             Optional<String> timeout,
             boolean allowCode,
             Origin origin) {
@@ -288,7 +322,7 @@ public final class PlacesFile {
         int question = address.engine().equals("jdbc") ? -1 : address.location().indexOf('?');
         if (question >= 0) {
             bare = new Address(address.engine(), address.location().substring(0, question), address.table());
-            ours = options(address.location().substring(question + 1), label, origin, all);
+            ours = options(address.engine(), address.location().substring(question + 1), label, origin, all);
         } else {
             ours = Map.of();
         }
@@ -309,10 +343,40 @@ public final class PlacesFile {
                 user,
                 password,
                 all,
+                tls(tls, ours, label),
                 Optional.ofNullable(ours.get("schema")),
                 longest.map(text -> duration(text, label)),
                 allowCode || "true".equals(ours.get("allow-code")),
                 true);
+    }
+
+    /** What the address says goes before what its entry does. */
+    private Tls tls(Map<String, String> entry, Map<String, String> address, Address label) {
+        Map<String, String> said = "off".equals(address.get("tls")) ? new HashMap<>() : new HashMap<>(entry);
+        address.entrySet().stream()
+                .filter(option -> option.getKey().startsWith("tls"))
+                .forEach(option -> said.put(option.getKey(), option.getValue()));
+        Optional<Tls.Mode> mode = Optional.ofNullable(said.get("tls")).map(word -> {
+            try {
+                return Tls.Mode.valueOf(word.toUpperCase(Locale.ROOT));
+            } catch (IllegalArgumentException e) {
+                throw problem("no such way of TLS: " + word, label + ", tls", "say verify, require or off");
+            }
+        });
+        List.of("tls-authority", "tls-certificate", "tls-key").forEach(name -> {
+            if (said.containsKey(name) && !Files.isReadable(Path.of(said.get(name)))) {
+                throw problem("can't read this file", label + ", " + name + " " + said.get(name), "check the path");
+            }
+            if (said.containsKey(name) && mode.filter(m -> m == Tls.Mode.OFF).isPresent()) {
+                throw problem("without TLS this has no effect", label + ", " + name, "leave it out, or tls=off");
+            }
+        });
+        return new Tls(
+                mode,
+                Optional.ofNullable(said.get("tls-authority")),
+                Optional.ofNullable(said.get("tls-certificate")),
+                Optional.ofNullable(said.get("tls-key")),
+                Optional.ofNullable(said.get("tls-password-env")).map(name -> fromEnvironment(name, label)));
     }
 
     private Secret fromEnvironment(String name, Address label) {

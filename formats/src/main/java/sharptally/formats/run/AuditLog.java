@@ -4,9 +4,11 @@ import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.MappingIterator;
 import java.io.IOException;
 import java.io.InputStream;
-import java.io.OutputStream;
 import java.net.InetAddress;
 import java.net.UnknownHostException;
+import java.nio.ByteBuffer;
+import java.nio.channels.FileChannel;
+import java.nio.channels.FileLock;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -17,10 +19,16 @@ import java.time.Instant;
 import java.time.temporal.ChronoUnit;
 import java.util.HexFormat;
 import java.util.LinkedHashMap;
+import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import sharptally.core.fault.ErrorKind;
+import sharptally.core.fault.ToolException;
 
-/** Who did what with a run: one line for each script that was written and each change of a target, never changed. */
+/**
+ * Who did what with a run: one line for each script that was written and each change of a target, never changed. Each line
+ * holds the SHA-256 of the one before it, so that none can be changed or taken away without all that follow.
+ */
 public final class AuditLog {
     private static final int BUFFER = 1 << 16;
 
@@ -43,8 +51,14 @@ public final class AuditLog {
         entry.put("host", host());
         entry.put("did", what);
         entry.putAll(details);
-        try (OutputStream out = Files.newOutputStream(file, StandardOpenOption.CREATE, StandardOpenOption.APPEND)) {
-            out.write((Json.line(entry) + "\n").getBytes(StandardCharsets.UTF_8));
+        try (FileChannel channel = FileChannel.open(
+                        file, StandardOpenOption.CREATE, StandardOpenOption.READ, StandardOpenOption.WRITE);
+                FileLock alone = channel.lock()) {
+            List<String> lines = Files.readAllLines(file);
+            entry.put("before", lines.isEmpty() ? "" : sha256Of(lines.get(lines.size() - 1)));
+            channel.position(alone.channel().size());
+            channel.write(ByteBuffer.wrap((Json.line(entry) + "\n").getBytes(StandardCharsets.UTF_8)));
+            channel.force(true);
         } catch (IOException e) {
             throw RunWriter.cantWrite(file, e);
         }
@@ -55,6 +69,7 @@ public final class AuditLog {
         if (!Files.exists(file)) {
             return Optional.empty();
         }
+        checkChain();
         try (MappingIterator<JsonNode> entries =
                 Json.MAPPER.readerFor(JsonNode.class).readValues(file.toFile())) {
             while (entries.hasNextValue()) {
@@ -71,6 +86,40 @@ public final class AuditLog {
         }
     }
 
+    /**
+     * @throws ToolException when a line is not the one that was written, or one is missing before another
+     */
+    private void checkChain() {
+        try {
+            List<String> lines = Files.readAllLines(file);
+            for (int i = 0; i < lines.size(); i++) {
+                String before =
+                        Json.MAPPER.readTree(lines.get(i)).path("before").asText();
+                if (!before.equals(i == 0 ? "" : sha256Of(lines.get(i - 1)))) {
+                    throw new ToolException(
+                            ErrorKind.REFUSED,
+                            "the audit was changed: line " + (i + 1) + " does not follow from the one before",
+                            file.toString(),
+                            "don't trust it");
+                }
+            }
+        } catch (IOException e) {
+            throw RunFolder.unreadable(file, String.valueOf(e.getMessage()), e);
+        }
+    }
+
+    private static String sha256Of(String line) {
+        return HexFormat.of().formatHex(digest().digest(line.getBytes(StandardCharsets.UTF_8)));
+    }
+
+    private static MessageDigest digest() {
+        try {
+            return MessageDigest.getInstance("SHA-256");
+        } catch (NoSuchAlgorithmException e) {
+            throw new IllegalStateException("every Java has SHA-256", e);
+        }
+    }
+
     private static String host() {
         try {
             return InetAddress.getLocalHost().getHostName();
@@ -82,7 +131,7 @@ public final class AuditLog {
     /** The SHA-256 of a file, in hexadecimal digits. */
     public static String sha256(Path file) {
         try (InputStream in = Files.newInputStream(file)) {
-            MessageDigest digest = MessageDigest.getInstance("SHA-256");
+            MessageDigest digest = digest();
             byte[] buffer = new byte[BUFFER];
             for (int read = in.read(buffer); read >= 0; read = in.read(buffer)) {
                 digest.update(buffer, 0, read);
@@ -90,8 +139,6 @@ public final class AuditLog {
             return HexFormat.of().formatHex(digest.digest());
         } catch (IOException e) {
             throw RunWriter.cantWrite(file, e);
-        } catch (NoSuchAlgorithmException e) {
-            throw new IllegalStateException("every Java has SHA-256", e);
         }
     }
 }

@@ -1,6 +1,5 @@
 package sharptally.formats.run;
 
-import com.fasterxml.jackson.core.JacksonException;
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.node.ObjectNode;
 import java.io.IOException;
@@ -139,8 +138,10 @@ public final class Journal implements AutoCloseable {
 
     private static <T> T wish(Path file, List<JsonNode> lines, Class<T> type) {
         try {
-            return Json.MAPPER.treeToValue(lines.get(0).get("wish"), type);
-        } catch (JacksonException e) {
+            T wish = Json.MAPPER.treeToValue(lines.get(0).get("wish"), type);
+            Whole.check(wish, "wish");
+            return wish;
+        } catch (IOException | RuntimeException e) {
             throw cantResume(file, "its head is damaged");
         }
     }

@@ -35,7 +35,10 @@ final class Whole {
         return read;
     }
 
-    private static void check(@Nullable Object part, String name) throws IOException {
+    /**
+     * @throws IOException when a part of a record is missing, at any depth
+     */
+    static void check(@Nullable Object part, String name) throws IOException {
         if (part == null) {
             throw new IOException("it is damaged: " + name + " is missing");
         } else if (part instanceof Optional<?> optional) {

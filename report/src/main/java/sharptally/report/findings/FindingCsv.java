@@ -1,5 +1,6 @@
 package sharptally.report.findings;
 
+import com.fasterxml.jackson.core.io.JsonStringEncoder;
 import com.fasterxml.jackson.databind.SequenceWriter;
 import com.fasterxml.jackson.dataformat.csv.CsvGenerator;
 import com.fasterxml.jackson.dataformat.csv.CsvMapper;
@@ -8,6 +9,7 @@ import java.io.OutputStream;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
+import java.util.regex.Pattern;
 import sharptally.core.finding.Finding;
 import sharptally.core.finding.FindingFilter;
 import sharptally.core.match.TableMatch;
@@ -15,9 +17,13 @@ import sharptally.core.types.Value;
 
 /**
  * One line per differing value: table, kind, key, column, and for either side the type of the value and the value. The
- * type tells NULL, empty text, and no such row apart.
+ * type tells NULL, empty text, and no such row apart. A text with control characters, at which readers of such files stumble,
+ * is written with escapes as in JSON, and its type is {@code text-escaped}.
  */
 final class FindingCsv implements FindingFormat {
+    /** All but tabs and line ends, which stand in quotes. */
+    private static final Pattern CONTROL = Pattern.compile("[\\x00-\\x08\\x0B\\x0C\\x0E-\\x1F\\x7F]");
+
     private final FindingFilter filter;
     private final SequenceWriter out;
 
@@ -37,7 +43,7 @@ final class FindingCsv implements FindingFormat {
 
     @Override
     public void finding(TableMatch match, Finding finding) throws IOException {
-        String key = FindingFilter.keyText(finding.key());
+        String key = escaped(FindingFilter.keyText(finding.key()));
         if (finding instanceof Finding.Repeated repeated) {
             line(
                     match,
@@ -64,18 +70,34 @@ final class FindingCsv implements FindingFormat {
 
     private void line(TableMatch match, Finding finding, String key, String column, String... sides)
             throws IOException {
-        out.write(List.of(match.name(), finding.kind().word(), key, column, sides[0], sides[1], sides[2], sides[3]));
+        out.write(List.of(
+                escaped(match.name()),
+                finding.kind().word(),
+                key,
+                escaped(column),
+                sides[0],
+                sides[1],
+                sides[2],
+                sides[3]));
     }
 
     private static String type(Optional<Value> value) {
-        return value.map(v -> v.getClass().getSimpleName().toLowerCase(Locale.ROOT))
+        return value.map(v -> v.getClass().getSimpleName().toLowerCase(Locale.ROOT)
+                        + (CONTROL.matcher(v.toString()).find() ? "-escaped" : ""))
                 .orElse("");
     }
 
     private static String text(Optional<Value> value) {
         return value.filter(v -> !(v instanceof Value.Null))
                 .map(Value::toString)
+                .map(FindingCsv::escaped)
                 .orElse("");
+    }
+
+    private static String escaped(String text) {
+        return CONTROL.matcher(text).find()
+                ? String.valueOf(JsonStringEncoder.getInstance().quoteAsString(text))
+                : text;
     }
 
     @Override

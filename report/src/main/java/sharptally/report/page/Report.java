@@ -93,7 +93,7 @@ public final class Report {
             model.put("script", resource("page.js"));
         }
         try {
-            configuration().getTemplate(form.template).process(model, out);
+            configuration().getTemplate(form.template).process(model, form == Form.JUNIT ? new XmlWriter(out) : out);
         } catch (TemplateException e) {
             throw new IllegalStateException("a report's template does not fit what is in it", e);
         }

@@ -1,0 +1,124 @@
+package sharptally.formats.places;
+
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.regex.Pattern;
+
+/**
+ * Which settings of drivers are passed on: for the engines of ours those that are known to load no code, read no files but
+ * certificates, and run no statements; for drivers that users bring, all that do not look as if they did.
+ */
+final class DriverSettings {
+    private static final Pattern LOADS = Pattern.compile(
+            "(?i).*(factory|plugin|class|callback|verifier|^init$|init_sql|listener|extension|infile|loadlocal"
+                    + "|deserialize|interceptor|credentialtype|logger|trace|repository|options|service|localsocket).*");
+
+    private static final List<String> MARIADB = List.of(
+            "allowPublicKeyRetrieval",
+            "cachePrepStmts",
+            "connectionAttributes",
+            "connectTimeout",
+            "defaultFetchSize",
+            "disableSslHostnameVerification",
+            "enabledSslCipherSuites",
+            "enabledSslProtocolSuites",
+            "fallbackToSystemTrustStore",
+            "includeInnodbStatusInDeadlockExceptions",
+            "keyStore",
+            "keyStoreType",
+            "maxAllowedPacket",
+            "prepStmtCacheSize",
+            "prepStmtCacheSqlLimit",
+            "restrictedAuth",
+            "serverRsaPublicKeyFile",
+            "serverSslCert",
+            "socketTimeout",
+            "sslMode",
+            "tcpAbortiveClose",
+            "tcpKeepAlive",
+            "tcpKeepCount",
+            "tcpKeepIdle",
+            "tcpKeepInterval",
+            "trustStore",
+            "trustStoreType",
+            "useBulkStmts",
+            "useCompression",
+            "useReadAheadInput",
+            "useServerPrepStmts");
+
+    private static final Map<String, List<String>> KNOWN = Map.of(
+            "postgresql",
+            List.of(
+                    "adaptiveFetch",
+                    "adaptiveFetchMaximum",
+                    "adaptiveFetchMinimum",
+                    "ApplicationName",
+                    "assumeMinServerVersion",
+                    "binaryTransfer",
+                    "binaryTransferDisable",
+                    "binaryTransferEnable",
+                    "cancelSignalTimeout",
+                    "channelBinding",
+                    "connectTimeout",
+                    "copy",
+                    "defaultRowFetchSize",
+                    "gssEncMode",
+                    "gssResponseTimeout",
+                    "hostRecheckSeconds",
+                    "kerberosServerName",
+                    "loadBalanceHosts",
+                    "loginTimeout",
+                    "maxResultBuffer",
+                    "maxSendBufferSize",
+                    "preferQueryMode",
+                    "preparedStatementCacheQueries",
+                    "preparedStatementCacheSizeMiB",
+                    "prepareThreshold",
+                    "receiveBufferSize",
+                    "requireAuth",
+                    "reWriteBatchedInserts",
+                    "sendBufferSize",
+                    "socketTimeout",
+                    "sslcert",
+                    "sslkey",
+                    "sslmode",
+                    "sslNegotiation",
+                    "sslResponseTimeout",
+                    "sslrootcert",
+                    "targetServerType",
+                    "tcpKeepAlive",
+                    "tcpNoDelay"),
+            "mariadb",
+            MARIADB,
+            "mysql",
+            MARIADB,
+            "h2",
+            List.of("CACHE_SIZE", "CIPHER", "LOCK_TIMEOUT"),
+            "duckdb",
+            List.of("max_memory", "memory_limit", "threads"),
+            "sqlite",
+            List.of("busy_timeout", "cache_size"));
+
+    private DriverSettings() {}
+
+    /** Why a setting is not passed on to the driver of an engine; empty where it is. */
+    static Optional<String> refusal(String engine, String name) {
+        if (LOADS.matcher(name).matches()) {
+            return Optional.of(
+                    "this setting lets the driver load code or files, or run statements, and is not passed on");
+        }
+        if (name.equalsIgnoreCase("currentSchema")) {
+            return Optional.of("this setting has no effect: tables are named with their schema");
+        }
+        List<String> known = known(engine);
+        return known.isEmpty() || known.stream().anyMatch(name::equalsIgnoreCase)
+                ? Optional.empty()
+                : Optional.of("this is none of the settings that are passed on to the driver");
+    }
+
+    /** Empty where the driver is the user's own. */
+    static List<String> known(String engine) {
+        return KNOWN.getOrDefault(engine, List.of());
+    }
+}
