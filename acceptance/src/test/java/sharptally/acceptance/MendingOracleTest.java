@@ -231,9 +231,11 @@ class MendingOracleTest {
                 Tool.Result ran = target.runScript(folder.resolve(file));
                 assertThat(ran.code()).as(told + style + ran.all()).isZero();
                 assertThat(rows(target)).as(told + style).isEqualTo(wanted);
+                assertAlreadyDone(target, file, wanted, told + style);
                 Tool.Result undone = target.runScript(folder.resolve(style + ".undo.sql"));
                 assertThat(undone.code()).as(told + style + undone.all()).isZero();
                 assertThat(rows(target)).as(told + style + " undone").isEqualTo(before);
+                assertAlreadyDone(target, style + ".undo.sql", before, told + style + " undone");
                 assertThat(before).containsAll(rows(target, "_tally_was_" + style));
             }
             theirsIsNeverOverwritten(tool, target, old, now, told);
@@ -242,6 +244,15 @@ class MendingOracleTest {
             assertThat(applied.code()).as(told + applied.all()).isZero();
             assertThat(rows(target)).as(told).isEqualTo(wanted);
         }
+    }
+
+    private void assertAlreadyDone(Database target, String script, List<String> rows, String told) throws Exception {
+        Tool.Result again = target.runScript(folder.resolve(script));
+        assertThat(again.code()).as(told + again.all()).isZero();
+        if (target.kind() != Kind.H2) {
+            assertThat(again.all()).as(told).contains("already done").doesNotContain("made and committed");
+        }
+        assertThat(rows(target)).as(told).isEqualTo(rows);
     }
 
     /** A row that is to be changed is changed by somebody else before the scripts and apply come. */

@@ -35,7 +35,7 @@ import sharptally.report.text.Figures;
             "0:done, and nothing of the run differs any more",
             "1:done, and something still differs",
             "2:no such run, or nothing like what was asked for in it",
-            "3:the target can't be reached",
+            "3:the target can't be reached, or the connection broke and not all was done",
             "4:refused or not confirmed; the message says what was done",
             "5:not looked at again to the end"
         },
@@ -150,6 +150,9 @@ final class ApplyCommand implements Callable<Integer> {
             try (ProgressBars.Counter bar = ProgressBars.counter(screen, "changes", counts.all())) {
                 rows = job.apply(bar::to);
             }
+            job.reached()
+                    .ifPresent(told -> screen.say(
+                            "sharp-tally: warning: by the database itself: " + told + "; no undo brings them back"));
             if (dryRun) {
                 screen.print(List.of(
                         "", Figures.count(rows, "change") + " made and taken back: a dry run, so nothing was changed"));
@@ -169,13 +172,20 @@ final class ApplyCommand implements Callable<Integer> {
                 throw e;
             }
             screen.say("sharp-tally: " + e.getMessage() + "; looking whether the changes were made");
-            int code = lookAgain(run, mending, target);
-            if (code != 0) {
-                throw e;
+            Optional<RecheckJob.Rechecked> found = lookAgain(run, mending, target);
+            if (found.filter(f -> f.left() == 0).isPresent()) {
+                return code(found.get());
             }
-            return code;
+            throw new ToolException(
+                    ErrorKind.BROKEN,
+                    "the commit was not confirmed, and "
+                            + found.map(f -> "not all was done: " + Figures.count(f.left(), "key") + " still differ")
+                                    .orElse("the rows there can't be looked at again"),
+                    e.where(),
+                    "look whether the server still works at it, then recheck",
+                    e);
         }
-        return lookAgain(run, mending, target);
+        return lookAgain(run, mending, target).map(this::code).orElse(0);
     }
 
     /** Whether a target that took none of the changes holds all of them already, as after a script of the same run. */
@@ -189,14 +199,18 @@ final class ApplyCommand implements Callable<Integer> {
                 == 0;
     }
 
-    private int lookAgain(RunFolder run, Mending mending, PlaceAccess target) {
+    private int code(RecheckJob.Rechecked found) {
+        return found.left() > 0 ? 1 : targets.isEmpty() ? found.run().summary().exitCode() : 0;
+    }
+
+    /** How the rows are now; empty for another source than the one that was compared, which is not looked at. */
+    private Optional<RecheckJob.Rechecked> lookAgain(RunFolder run, Mending mending, PlaceAccess target) {
         boolean other = !targets.isEmpty();
         if (other && mending.toward() == Side.SOURCE) {
-            return 0;
+            return Optional.empty();
         }
-        RecheckJob.Rechecked found = RecheckCommand.look(
-                screen, run, FindingFilter.ALL, other ? Optional.of(target) : Optional.empty(), 1, Duration.ZERO);
-        return found.left() > 0 ? 1 : other ? 0 : found.run().summary().exitCode();
+        return Optional.of(RecheckCommand.look(
+                screen, run, FindingFilter.ALL, other ? Optional.of(target) : Optional.empty(), 1, Duration.ZERO));
     }
 
     private void confirm(ApplyJob job) {

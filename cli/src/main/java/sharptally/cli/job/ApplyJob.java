@@ -72,6 +72,7 @@ public final class ApplyJob {
     private boolean open;
     private boolean stopped;
     private Optional<Path> undo = Optional.empty();
+    private Optional<String> reached = Optional.empty();
 
     /**
      * @param target the place that is changed
@@ -124,6 +125,11 @@ public final class ApplyJob {
     /** Whether a change was refused before any was made. */
     public boolean wasStopped() {
         return stopped;
+    }
+
+    /** What the database did by itself to rows of other tables that refer to deleted ones; empty where it did nothing. */
+    public Optional<String> reached() {
+        return reached;
     }
 
     /** The script that takes the changes back, on the disk before any of them was committed; empty for a dry run. */
@@ -226,14 +232,17 @@ public final class ApplyJob {
                 engine.dialect(),
                 true,
                 manner.caution().narrowGuards(),
-                manner.caution().allowCascade());
+                manner.caution().allowCascade(),
+                Optional.empty());
         private final List<Change> waiting = new ArrayList<>();
+        private final ReachedRows reaching;
         private long toSkip;
         private long done;
         private boolean trying;
 
         Attempt(ChangeSession session, Watch watch, long toSkip) {
             this.session = session;
+            this.reaching = new ReachedRows(session, sql);
             this.watch = watch;
             this.toSkip = toSkip;
             this.done = toSkip;
@@ -272,6 +281,7 @@ public final class ApplyJob {
                     .forEach(this::plain);
             plan.play(this);
             caution.after(engine.dialect(), plan).forEach(this::plain);
+            reached = reaching.told();
             if (manner.dryRun()) {
                 session.rollback();
             } else {
@@ -326,6 +336,9 @@ public final class ApplyJob {
         }
 
         private void flush(TableMatch match) {
+            if (manner.caution().allowCascade() && !trying) {
+                reaching.add(match, waiting);
+            }
             Map<Optional<List<String>>, List<Change>> shapes = waiting.stream()
                     .collect(Collectors.groupingBy(c -> shape(match, c), LinkedHashMap::new, Collectors.toList()));
             if (match.target().refersToItself() && shapes.size() > 1) {
@@ -372,11 +385,34 @@ public final class ApplyJob {
             long[] touched = execute(match, changes);
             for (int i = 0; i < touched.length; i++) {
                 if (touched[i] != 1) {
+                    stopWhereOthersRefer(match, changes.get(i));
                     throw told(
                             new ToolException(ErrorKind.REFUSED, "", "", "recheck, or compare again"),
                             "a row had changed since it was compared (" + touched[i] + " rows found instead of 1)",
                             where(match, changes.get(i)));
                 }
+            }
+        }
+
+        /** Says so where a row was not deleted because the database would do something to others then. */
+        private void stopWhereOthersRefer(TableMatch match, Change change) {
+            if (!(change instanceof Change.Delete) || manner.caution().allowCascade()) {
+                return;
+            }
+            ReachedRows refers = new ReachedRows(session, sql);
+            refers.add(match, List.of(change));
+            if (refers.told().isPresent()) {
+                ReachedRows all = new ReachedRows(session, sql);
+                all.addAll(plan, match);
+                throw told(
+                        new ToolException(
+                                ErrorKind.REFUSED,
+                                "",
+                                "",
+                                "choose those rows too, or give --allow-cascade: no undo brings them back then"),
+                        "rows refer to some that are to be deleted, and the database would act on them by itself ("
+                                + all.told().orElseThrow() + ")",
+                        where(match, change));
             }
         }
 

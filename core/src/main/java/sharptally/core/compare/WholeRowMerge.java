@@ -3,6 +3,7 @@ package sharptally.core.compare;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.OptionalLong;
 import java.util.function.Function;
 import java.util.stream.IntStream;
 import sharptally.core.finding.Finding;
@@ -53,9 +54,9 @@ final class WholeRowMerge {
         tally.same(both);
         countRules(both, sourceForms, targetForms);
         if (inSource > inTarget) {
-            emit(new Finding.Missing(List.of(), sourceRow, inSource - inTarget, true));
+            emit(new Finding.Missing(List.of(), sourceRow, inSource - inTarget, true, OptionalLong.of(both)));
         } else if (inTarget > inSource) {
-            emit(new Finding.Extra(List.of(), targetRow, inTarget - inSource, true));
+            emit(new Finding.Extra(List.of(), targetRow, inTarget - inSource, true, OptionalLong.of(both)));
         }
         return true;
     }

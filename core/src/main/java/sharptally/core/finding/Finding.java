@@ -1,6 +1,7 @@
 package sharptally.core.finding;
 
 import java.util.List;
+import java.util.OptionalLong;
 import sharptally.core.types.Value;
 
 /**
@@ -22,9 +23,9 @@ public sealed interface Finding {
      */
     default Finding reversed(int pairs) {
         if (this instanceof Missing missing) {
-            return new Extra(missing.key, missing.row, missing.times, missing.among);
+            return new Extra(missing.key, missing.row, missing.times, missing.among, missing.both);
         } else if (this instanceof Extra extra) {
-            return new Missing(extra.key, extra.row.subList(0, pairs), extra.times, extra.among);
+            return new Missing(extra.key, extra.row.subList(0, pairs), extra.times, extra.among, extra.both);
         } else if (this instanceof Changed changed) {
             List<Difference> differences = changed.differences.stream()
                     .map(d -> new Difference(d.pair(), d.target(), d.source()))
@@ -44,11 +45,17 @@ public sealed interface Finding {
      * @param row a value for each column that is read from the source
      * @param times how many such rows more than the target
      * @param among whether other rows with this key exist, so that the key alone does not identify the row
+     * @param both how many such rows both sides have; empty where that is not known
      */
-    record Missing(List<Value> key, List<Value> row, long times, boolean among) implements Finding {
+    record Missing(List<Value> key, List<Value> row, long times, boolean among, OptionalLong both) implements Finding {
         public Missing {
             key = List.copyOf(key);
             row = List.copyOf(row);
+        }
+
+        /** Of which it is not known how many both sides have. */
+        public Missing(List<Value> key, List<Value> row, long times, boolean among) {
+            this(key, row, times, among, OptionalLong.empty());
         }
 
         @Override
@@ -58,10 +65,15 @@ public sealed interface Finding {
     }
 
     /** A row that only the target has; the parts are as for {@link Missing}, the row as read from the target. */
-    record Extra(List<Value> key, List<Value> row, long times, boolean among) implements Finding {
+    record Extra(List<Value> key, List<Value> row, long times, boolean among, OptionalLong both) implements Finding {
         public Extra {
             key = List.copyOf(key);
             row = List.copyOf(row);
+        }
+
+        /** Of which it is not known how many both sides have. */
+        public Extra(List<Value> key, List<Value> row, long times, boolean among) {
+            this(key, row, times, among, OptionalLong.empty());
         }
 
         @Override

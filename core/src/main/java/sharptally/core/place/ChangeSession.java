@@ -35,6 +35,13 @@ public interface ChangeSession extends AutoCloseable {
     void set(String statement);
 
     /**
+     * What a query counts, within the transaction.
+     *
+     * @param query of one row with one whole number
+     */
+    long count(String query);
+
+    /**
      * Runs one statement that is to touch so many rows.
      *
      * @return whether it did; if not, whatever it did is taken back

@@ -103,7 +103,7 @@ public record Caution(
         statements.addAll(beforeTransaction(dialect, plan));
         statements.addAll(atStart(dialect, plan));
         statements.addAll(holdStill(dialect, plan));
-        kept(dialect).ifPresent(kept -> kept.play(plan, statements::add));
+        kept(dialect).ifPresent(kept -> kept.play(plan, Optional.empty(), statements::add));
         return statements;
     }
 

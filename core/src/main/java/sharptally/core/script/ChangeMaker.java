@@ -1,8 +1,11 @@
 package sharptally.core.script;
 
 import java.util.ArrayList;
+import java.util.EnumSet;
 import java.util.List;
 import java.util.Optional;
+import java.util.OptionalLong;
+import java.util.Set;
 import java.util.function.Consumer;
 import java.util.stream.IntStream;
 import java.util.stream.Stream;
@@ -16,6 +19,7 @@ import sharptally.core.rows.Cast;
 import sharptally.core.rows.Column;
 import sharptally.core.rule.RuleSet;
 import sharptally.core.script.Change.Field;
+import sharptally.core.script.MadeBefore.Mark;
 import sharptally.core.shape.ColumnShape;
 import sharptally.core.sql.SqlDialect;
 import sharptally.core.types.CanonicalType;
@@ -24,6 +28,9 @@ import sharptally.core.types.Value;
 
 /** Turns findings of one match into changes of the target: those that mend it, or those that take the mending back. */
 final class ChangeMaker {
+    private static final Set<Kind> TOLD =
+            EnumSet.of(Kind.BOOLEAN, Kind.INTEGER, Kind.TEXT, Kind.BYTES, Kind.DATE, Kind.UUID, Kind.BITS);
+
     private final TableMatch match;
     private final Direction direction;
     private final SqlDialect dialect;
@@ -55,6 +62,53 @@ final class ChangeMaker {
             return update(changed).stream();
         }
         return Stream.empty();
+    }
+
+    /** Hands on what tells afterwards that a finding's change was made; nothing where it makes none. */
+    void mark(Finding finding, Consumer<Mark> to) {
+        if (finding instanceof Finding.Changed changed) {
+            update(changed).map(Change.Update.class::cast).map(this::mark).ifPresent(to);
+        } else if (finding instanceof Finding.Missing missing) {
+            List<Field> row = fromSource(missing.row());
+            to.accept(mark(row, mending(), missing.times(), missing.among(), missing.both()));
+        } else if (finding instanceof Finding.Extra extra) {
+            List<Field> row = fromTarget(extra.row());
+            to.accept(mark(row, !mending(), extra.times(), extra.among(), extra.both()));
+        }
+    }
+
+    private Mark mark(Change.Update update) {
+        boolean told = update.after().stream().allMatch(ChangeMaker::isTold);
+        List<Field> held =
+                Stream.concat(update.key().stream(), update.after().stream()).toList();
+        return heldUnique
+                ? new Mark(1, true, held, told ? List.of() : update.before(), OptionalLong.empty())
+                : Mark.untold(1);
+    }
+
+    private Mark mark(List<Field> row, boolean inserted, long times, boolean among, OptionalLong both) {
+        List<Field> writable = row.stream().filter(f -> f.column().writable()).toList();
+        if (match.wholeRow()) {
+            boolean exact = ruleSets.stream().noneMatch(RuleSet::translates)
+                    && match.pairs().stream().allMatch(p -> p.rules().isEmpty())
+                    && row.stream().allMatch(ChangeMaker::isTold);
+            return exact && both.isPresent()
+                    ? new Mark(
+                            times,
+                            true,
+                            writable,
+                            List.of(),
+                            OptionalLong.of(both.getAsLong() + (inserted ? times : 0)))
+                    : Mark.untold(times);
+        }
+        return heldUnique && !among
+                ? new Mark(1, inserted, inserted ? writable : keyFields(row), List.of(), OptionalLong.empty())
+                : Mark.untold(times);
+    }
+
+    /** Whether no two values of such a column that differ are the same to the engine. */
+    private static boolean isTold(Field field) {
+        return TOLD.contains(field.column().type().orElseThrow().kind());
     }
 
     /** What of a finding can't be carried over as it is. */

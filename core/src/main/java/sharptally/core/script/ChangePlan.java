@@ -63,6 +63,19 @@ public final class ChangePlan {
         return dialect;
     }
 
+    /**
+     * Hands on, for each row that is changed, what tells afterwards that it was.
+     *
+     * @param end what follows the rows of each table
+     */
+    void marks(BiConsumer<TableMatch, MadeBefore.Mark> to, Consumer<TableMatch> end) {
+        for (TableMatch match : touched()) {
+            ChangeMaker maker = new ChangeMaker(match, direction, dialect);
+            findings.forEach(match, finding -> maker.mark(finding, mark -> to.accept(match, mark)));
+            end.accept(match);
+        }
+    }
+
     /** The matches whose targets can be written to, parents first. */
     public List<TableMatch> matches() {
         return parentsFirst;

@@ -8,6 +8,7 @@ import java.util.stream.IntStream;
 import java.util.stream.Stream;
 import sharptally.core.script.Change.Field;
 import sharptally.core.shape.ColumnShape;
+import sharptally.core.shape.SideEffects.Reaction;
 import sharptally.core.shape.TableShape;
 import sharptally.core.sql.SqlDialect;
 import sharptally.core.sql.SqlDialect.Precondition;
@@ -21,8 +22,11 @@ import sharptally.core.types.Value;
  * @param narrow whether of a row that is updated only its key and the changed columns must be as they were
  * @param reactsFreely whether a row is deleted also while rows of other tables refer to it that the database would then
  *     delete or change by itself
+ * @param toDo an expression that is 1 where rows are to be inserted, see {@link sharptally.core.sql.Repetition}; empty where
+ *     they always are
  */
-public record ChangeSql(SqlDialect dialect, boolean guarded, boolean narrow, boolean reactsFreely) {
+public record ChangeSql(
+        SqlDialect dialect, boolean guarded, boolean narrow, boolean reactsFreely, Optional<String> toDo) {
     /** Of more conditions, so many stand together in brackets. */
     static final int FIELDS_TOGETHER = 100;
 
@@ -68,6 +72,16 @@ public record ChangeSql(SqlDialect dialect, boolean guarded, boolean narrow, boo
                                         : "")
                                 + ")")
                         .collect(Collectors.joining());
+    }
+
+    /** A query that counts the rows of another table that refer to rows which are to be deleted. */
+    public String reached(TableShape table, Reaction reaction, List<Change.Delete> deletes) {
+        String keys = deletes.stream()
+                .map(d -> held(d.keyColumns() == 0 ? d.row() : d.row().subList(0, d.keyColumns())))
+                .collect(Collectors.joining(") OR (", "(", ")"));
+        return "SELECT COUNT(*) FROM " + dialect.quote(reaction.table()) + " " + REFERRER
+                + " WHERE EXISTS (SELECT 1 FROM " + dialect.rowsOf(table) + " WHERE "
+                + equal(table, reaction.columns(), reaction.referred()) + " AND (" + keys + "))";
     }
 
     private String equal(TableShape table, List<String> ofReferrer, List<String> ofTable) {
@@ -220,14 +234,26 @@ public record ChangeSql(SqlDialect dialect, boolean guarded, boolean narrow, boo
     private SqlText insert(TableShape table, Change.Insert insert) {
         var sql = new SqlText.Builder().text(into(table, insert));
         boolean byKey = guarded && !insert.key().isEmpty();
-        sql.text(byKey ? " SELECT " : " VALUES (");
+        boolean always = !byKey && toDo.isEmpty();
+        sql.text(always ? " VALUES (" : " SELECT ");
         separated(sql, insert.row(), ", ", f -> sql.value(f.value(), f.column()));
-        if (!byKey) {
+        if (always) {
             return sql.text(")").build();
         }
-        sql.text(" WHERE NOT EXISTS (SELECT 1 FROM ").text(dialect.rowsOf(table));
+        sql.text(" WHERE ").text(ifToDo());
+        if (!byKey) {
+            return sql.build();
+        }
+        sql.text(toDo.isPresent() ? " AND " : "")
+                .text("NOT EXISTS (SELECT 1 FROM ")
+                .text(dialect.rowsOf(table));
         where(sql, insert.key());
         return sql.text(")").build();
+    }
+
+    /** The condition that something is to be done; empty where that always is so. */
+    String ifToDo() {
+        return toDo.map(t -> t + " = 1").orElse("");
     }
 
     private String into(TableShape table, Change.Insert insert) {
@@ -258,6 +284,8 @@ public record ChangeSql(SqlDialect dialect, boolean guarded, boolean narrow, boo
         if (delete.oneOfMany()) {
             var condition = new SqlText.Builder();
             hold(condition, held(delete));
+            // Another row may be just like it, which would go when the script is run again.
+            toDo.ifPresent(t -> condition.text(" AND ").text(ifToDo()));
             return dialect.deleteOne(table, condition.text(alone(table)).build());
         }
         var sql = new SqlText.Builder().text("DELETE FROM ").text(dialect.rowsOf(table));
@@ -270,15 +298,19 @@ public record ChangeSql(SqlDialect dialect, boolean guarded, boolean narrow, boo
         hold(sql, fields);
     }
 
-    /** That all fields hold; in parts where they are many, as an engine may not take a condition that is nested too deep. */
     private void hold(SqlText.Builder sql, List<Field> fields) {
+        hold(dialect, sql, fields);
+    }
+
+    /** That all fields hold; in parts where they are many, as an engine may not take a condition that is nested too deep. */
+    static void hold(SqlDialect dialect, SqlText.Builder sql, List<Field> fields) {
         if (fields.size() <= FIELDS_TOGETHER) {
             separated(sql, fields, " AND ", f -> dialect.appendHolds(sql, f.column(), f.value()));
             return;
         }
         for (int from = 0; from < fields.size(); from += FIELDS_TOGETHER) {
             sql.text(from == 0 ? "(" : " AND (");
-            hold(sql, fields.subList(from, Math.min(fields.size(), from + FIELDS_TOGETHER)));
+            hold(dialect, sql, fields.subList(from, Math.min(fields.size(), from + FIELDS_TOGETHER)));
             sql.text(")");
         }
     }

@@ -65,14 +65,21 @@ interface Grouping {
         private final ChangeSql sql;
         private final Out out;
         private final Map<List<String>, List<Change>> waiting = new LinkedHashMap<>();
+        /** Rows that are inserted if there is anything to do; as VALUES they would be inserted in any case. */
+        private final Sets conditional;
 
         Batches(ChangeSql sql, Out out) {
             this.sql = sql;
             this.out = out;
+            this.conditional = new Sets(sql, out);
         }
 
         @Override
         public void add(TableMatch match, Change change) {
+            if (change instanceof Change.Insert && sql.toDo().isPresent()) {
+                conditional.add(match, change);
+                return;
+            }
             Optional<List<String>> shape = sql.shape(match.target(), change);
             if (shape.isEmpty()) {
                 out.alone(match, change);
@@ -110,6 +117,7 @@ interface Grouping {
         @Override
         public void end(TableMatch match, long rows) {
             flushAll(match);
+            conditional.end(match, rows);
             out.check(match, rows);
         }
     }

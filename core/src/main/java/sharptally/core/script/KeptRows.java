@@ -47,17 +47,23 @@ public record KeptRows(SqlDialect dialect, String end) {
                 + dialect.quote(table.name()) + " WHERE 1 = 0";
     }
 
-    /** Hands on the statements that keep the rows, each for many of them. */
-    public void play(ChangePlan plan, Consumer<String> statements) {
-        plan.play(new Keeping(statements));
+    /**
+     * Hands on the statements that keep the rows, each for many of them.
+     *
+     * @param toDo an expression that is 1 where they are to be kept; empty where they always are
+     */
+    public void play(ChangePlan plan, Optional<String> toDo, Consumer<String> statements) {
+        plan.play(new Keeping(toDo, statements));
     }
 
     private final class Keeping implements ChangeSink {
+        private final Optional<String> toDo;
         private final Consumer<String> statements;
         private final List<String> conditions = new ArrayList<>();
         private Stage stage = Stage.INSERTS;
 
-        Keeping(Consumer<String> statements) {
+        Keeping(Optional<String> toDo, Consumer<String> statements) {
+            this.toDo = toDo;
             this.statements = statements;
         }
 
@@ -84,7 +90,10 @@ public record KeptRows(SqlDialect dialect, String end) {
         private void flush(TableMatch match) {
             if (!conditions.isEmpty()) {
                 statements.accept("INSERT INTO " + dialect.quote(nameFor(match.target())) + " SELECT * FROM "
-                        + dialect.rowsOf(match.target()) + "\nWHERE " + String.join("\n   OR ", conditions));
+                        + dialect.rowsOf(match.target()) + "\nWHERE "
+                        + toDo.map(t -> t + " = 1 AND (").orElse("")
+                        + String.join("\n   OR ", conditions)
+                        + (toDo.isPresent() ? ")" : ""));
                 conditions.clear();
             }
         }

@@ -14,26 +14,26 @@ import java.util.stream.Collectors;
 import sharptally.core.match.TableMatch;
 import sharptally.core.shape.ColumnShape;
 import sharptally.core.shape.Generation;
+import sharptally.core.sql.Expected;
+import sharptally.core.sql.Repetition;
 import sharptally.core.sql.SqlDialect;
 
 /** Writes a plan as a script that a person can read and an engine's own client can run. Memory: flat. */
 public final class ScriptWriter {
     private static final int MAX_LABEL = 90;
+
+    /** What a script says that had nothing to do. */
+    private static final String REPEATED = "already done: all rows are as this would make them, so nothing was changed";
+
     private static final Pattern UNSAFE = Pattern.compile("[^\\x20-\\x7E\\u00A0-\\u2027\\u202F-\\uD7FF]|[\\\\]");
 
     private final SqlDialect dialect;
     private final ScriptForm form;
-    private final ChangeSql sql;
     private final Appendable out;
 
     public ScriptWriter(SqlDialect dialect, ScriptForm form, Appendable out) {
         this.dialect = dialect;
         this.form = form;
-        this.sql = new ChangeSql(
-                dialect,
-                form.guarded(),
-                form.caution().narrowGuards(),
-                form.caution().allowCascade());
         this.out = out;
     }
 
@@ -73,8 +73,11 @@ public final class ScriptWriter {
             caution.holdStill(dialect, plan).forEach(this::statement);
             plan.touched().forEach(this::checkShape);
         }
-        caution.kept(dialect).ifPresent(kept -> keep(plan, kept));
-        Stages stages = new Stages();
+        Optional<Repetition> repetition = form.guarded() ? dialect.repetition() : Optional.empty();
+        Optional<String> toDo = repetition.flatMap(r -> new MadeBefore(dialect, r, this::line).write(plan));
+        caution.kept(dialect).ifPresent(kept -> keep(plan, toDo, kept));
+        Stages stages = new Stages(
+                new ChangeSql(dialect, form.guarded(), caution.narrowGuards(), caution.allowCascade(), toDo));
         plan.play(stages);
         caution.after(dialect, plan).forEach(this::statement);
         List<String> numbers = new ArrayList<>();
@@ -89,16 +92,19 @@ public final class ScriptWriter {
         if (afterwards) {
             numbersGoOn(numbers);
         }
+        String done = stages.changes + (stages.changes == 1 ? " change" : " changes") + " made and committed";
         if (form.forClient()) {
-            dialect.saysDone(stages.changes + (stages.changes == 1 ? " change" : " changes") + " made and committed")
-                    .forEach(this::line);
+            (toDo.isPresent() ? repetition.get().say(done, REPEATED) : dialect.saysDone(done)).forEach(this::line);
+        }
+        if (toDo.isPresent()) {
+            repetition.get().end().forEach(this::line);
         }
     }
 
-    private void keep(ChangePlan plan, KeptRows kept) {
+    private void keep(ChangePlan plan, Optional<String> toDo, KeptRows kept) {
         line("");
         line(comment("rows that are changed or deleted, as they are now"));
-        kept.play(plan, this::statement);
+        kept.play(plan, toDo, this::statement);
     }
 
     private void numbersGoOn(List<String> lines) {
@@ -120,12 +126,18 @@ public final class ScriptWriter {
     /** Writes statements as changes come. */
     private final class Stages implements ChangeSink, Grouping.Out {
         private final Map<TableMatch, Set<ColumnShape>> numbered = new LinkedHashMap<>();
+        private final ChangeSql sql;
+        private final Grouping grouping;
         private long changes;
-        private final Grouping grouping = switch (form.style()) {
-            case ROW -> new Grouping.Rows(this);
-            case BATCH -> new Grouping.Batches(sql, this);
-            case MERGE -> new Grouping.Sets(sql, this);
-        };
+
+        Stages(ChangeSql sql) {
+            this.sql = sql;
+            this.grouping = switch (form.style()) {
+                case ROW -> new Grouping.Rows(this);
+                case BATCH -> new Grouping.Batches(sql, this);
+                case MERGE -> new Grouping.Sets(sql, this);
+            };
+        }
 
         @Override
         public void beginTable(TableMatch match, Stage stage) {
@@ -180,7 +192,11 @@ public final class ScriptWriter {
             line(
                     form.guarded()
                             ? dialect.countedStatement(
-                                    match.target(), statement, precondition, rows, label(match, rows, first))
+                                    match.target(),
+                                    statement,
+                                    precondition,
+                                    new Expected(rows, sql.toDo()),
+                                    label(match, rows, first))
                             : statement + ";");
         }
 

@@ -245,12 +245,15 @@ final class SetSql {
         String select = "\nSELECT " + after.stream().map(this::staged).collect(Collectors.joining(", ")) + " FROM "
                 + name + " " + ALIAS;
         if (guarded) {
-            return into
-                    + select
-                    + (insert.key().isEmpty()
-                            ? ""
-                            : "\nWHERE NOT EXISTS (SELECT 1 FROM " + dialect.rowsOf(table) + " WHERE " + sameKey(insert)
-                                    + ")");
+            List<String> conditions = Stream.of(
+                            sql.ifToDo(),
+                            insert.key().isEmpty()
+                                    ? ""
+                                    : "NOT EXISTS (SELECT 1 FROM " + dialect.rowsOf(table) + " WHERE " + sameKey(insert)
+                                            + ")")
+                    .filter(c -> !c.isEmpty())
+                    .toList();
+            return into + select + (conditions.isEmpty() ? "" : "\nWHERE " + String.join(" AND ", conditions));
         }
         Optional<List<Staged>> key = uniqueKey();
         if (key.isEmpty()) {

@@ -127,11 +127,18 @@ public interface SqlDialect {
      * can't count them, so that the script stops unless the condition for it holds.
      *
      * @param table the table that it changes
-     * @param rows how many rows it must touch
+     * @param expected how many rows it must touch
      * @param what the rows that it is meant for, as a literal of a text: what the script names when it stops there
      */
     String countedStatement(
-            TableShape table, String statement, Supplier<Optional<Precondition>> precondition, long rows, String what);
+            TableShape table,
+            String statement,
+            Supplier<Optional<Precondition>> precondition,
+            Expected expected,
+            String what);
+
+    /** How a script finds out that it has run before; empty where it can't. */
+    Optional<Repetition> repetition();
 
     /**
      * What must be so before a statement.

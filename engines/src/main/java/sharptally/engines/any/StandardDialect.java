@@ -8,6 +8,8 @@ import java.util.function.Supplier;
 import sharptally.core.shape.ColumnShape;
 import sharptally.core.shape.Generation;
 import sharptally.core.shape.TableShape;
+import sharptally.core.sql.Expected;
+import sharptally.core.sql.Repetition;
 import sharptally.core.sql.SetForm;
 import sharptally.core.sql.SqlDialect;
 import sharptally.core.sql.SqlText;
@@ -126,8 +128,17 @@ final class StandardDialect implements SqlDialect {
 
     @Override
     public String countedStatement(
-            TableShape table, String statement, Supplier<Optional<Precondition>> precondition, long rows, String what) {
+            TableShape table,
+            String statement,
+            Supplier<Optional<Precondition>> precondition,
+            Expected expected,
+            String what) {
         return statement + ";";
+    }
+
+    @Override
+    public Optional<Repetition> repetition() {
+        return Optional.empty();
     }
 
     @Override

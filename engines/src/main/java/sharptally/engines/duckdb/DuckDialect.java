@@ -9,6 +9,9 @@ import java.util.Optional;
 import java.util.function.Supplier;
 import sharptally.core.shape.ColumnShape;
 import sharptally.core.shape.TableShape;
+import sharptally.core.sql.CountedByTable;
+import sharptally.core.sql.Expected;
+import sharptally.core.sql.Repetition;
 import sharptally.core.sql.SetForm;
 import sharptally.core.sql.ShellText;
 import sharptally.core.sql.SqlDialect;
@@ -147,17 +150,33 @@ final class DuckDialect implements SqlDialect {
 
     @Override
     public String countedStatement(
-            TableShape table, String statement, Supplier<Optional<Precondition>> precondition, long rows, String what) {
+            TableShape table,
+            String statement,
+            Supplier<Optional<Precondition>> precondition,
+            Expected expected,
+            String what) {
         String stopped = "'" + STOPPED + ": " + what.substring(1);
         String guard = precondition
                 .get()
                 .map(p -> "SELECT CASE WHEN "
                         + (p.exactly()
-                                ? p.rows() + " <> (SELECT COUNT(*) FROM "
-                                : (p.exists() ? "NOT " : "") + "EXISTS (SELECT 1 FROM ")
+                                ? expected.sql() + " <> (SELECT COUNT(*) FROM "
+                                : expected.toDo().map(t -> t + " = 1 AND ").orElse("") + (p.exists() ? "NOT " : "")
+                                        + "EXISTS (SELECT 1 FROM ")
                         + quote(table.name()) + " WHERE " + p.condition() + ") THEN error(" + stopped + ") END;\n")
                 .orElse("");
         return guard + statement + ";";
+    }
+
+    @Override
+    public Optional<Repetition> repetition() {
+        return Optional.of(new CountedByTable(
+                "CREATE TEMP TABLE ",
+                "",
+                "made bigint, rows bigint, go int",
+                all -> List.of("SELECT CASE WHEN sum(made) NOT IN (0, " + all + ") THEN error(sum(made) || ' of " + all
+                        + " rows: " + Repetition.PARTLY + "') END FROM sharp_tally_made;"),
+                List.of("DROP TABLE sharp_tally_made;", "DROP TABLE sharp_tally_go;")));
     }
 
     @Override

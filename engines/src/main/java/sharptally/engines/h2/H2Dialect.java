@@ -9,6 +9,9 @@ import sharptally.core.place.Address;
 import sharptally.core.shape.ColumnShape;
 import sharptally.core.shape.Generation;
 import sharptally.core.shape.TableShape;
+import sharptally.core.sql.CountedByVariable;
+import sharptally.core.sql.Expected;
+import sharptally.core.sql.Repetition;
 import sharptally.core.sql.SetForm;
 import sharptally.core.sql.ShellText;
 import sharptally.core.sql.SqlDialect;
@@ -148,10 +151,20 @@ final class H2Dialect implements SqlDialect {
 
     @Override
     public String countedStatement(
-            TableShape table, String statement, Supplier<Optional<Precondition>> precondition, long rows, String what) {
+            TableShape table,
+            String statement,
+            Supplier<Optional<Precondition>> precondition,
+            Expected expected,
+            String what) {
         String which = statement.startsWith("DELETE") ? "OLD" : "FINAL";
-        return "SELECT CASE (SELECT COUNT(*) FROM " + which + " TABLE (" + statement + ")) WHEN " + rows
+        return "SELECT CASE (SELECT COUNT(*) FROM " + which + " TABLE (" + statement + ")) WHEN " + expected.sql()
                 + " THEN 1 ELSE SIGNAL('45000', @stopped || " + what + ") END;";
+    }
+
+    @Override
+    public Optional<Repetition> repetition() {
+        return Optional.of(new CountedByVariable(all -> List.of("SELECT CASE WHEN @made IN (0, " + all
+                + ") THEN 1 ELSE SIGNAL('45000', @made || ' of " + all + " rows: " + Repetition.PARTLY + "') END;")));
     }
 
     @Override

@@ -2,6 +2,7 @@ package sharptally.engines.jdbc;
 
 import java.sql.Connection;
 import java.sql.PreparedStatement;
+import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.sql.Savepoint;
 import java.sql.Statement;
@@ -95,6 +96,17 @@ final class JdbcChangeSession implements ChangeSession {
             prepared.execute(statement);
         } catch (SQLException e) {
             throw refused(-1, e);
+        }
+    }
+
+    @Override
+    public long count(String query) {
+        try (Statement statement = connection.createStatement();
+                ResultSet rows = statement.executeQuery(query)) {
+            rows.next();
+            return rows.getLong(1);
+        } catch (SQLException e) {
+            throw failed("can't count rows", e);
         }
     }
 

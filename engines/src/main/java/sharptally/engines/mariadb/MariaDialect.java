@@ -9,6 +9,9 @@ import java.util.function.Supplier;
 import sharptally.core.place.Address;
 import sharptally.core.shape.ColumnShape;
 import sharptally.core.shape.TableShape;
+import sharptally.core.sql.CountedByVariable;
+import sharptally.core.sql.Expected;
+import sharptally.core.sql.Repetition;
 import sharptally.core.sql.SetForm;
 import sharptally.core.sql.ShellText;
 import sharptally.core.sql.SqlDialect;
@@ -169,8 +172,21 @@ record MariaDialect(String client) implements SqlDialect {
 
     @Override
     public String countedStatement(
-            TableShape table, String statement, Supplier<Optional<Precondition>> precondition, long rows, String what) {
-        return statement + "; SET @w = IF(@w = '' AND ROW_COUNT() <> " + rows + ", " + what + ", @w);";
+            TableShape table,
+            String statement,
+            Supplier<Optional<Precondition>> precondition,
+            Expected expected,
+            String what) {
+        return statement + "; SET @w = IF(@w = '' AND ROW_COUNT() <> " + expected.sql() + ", " + what + ", @w);";
+    }
+
+    @Override
+    public Optional<Repetition> repetition() {
+        return Optional.of(new CountedByVariable(all -> List.of(
+                "SELECT CONCAT(@made, ' of " + all + " rows are as this would make them') AS stopped_at FROM DUAL"
+                        + " WHERE @made NOT IN (0, " + all + ");",
+                "CREATE TEMPORARY TABLE sharp_tally_made (`" + Repetition.PARTLY + "` INT NOT NULL);",
+                "INSERT INTO sharp_tally_made VALUES (IF(@made IN (0, " + all + "), 1, NULL));")));
     }
 
     @Override

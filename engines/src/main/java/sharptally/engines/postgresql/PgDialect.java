@@ -11,6 +11,9 @@ import sharptally.core.shape.ColumnShape;
 import sharptally.core.shape.Generation;
 import sharptally.core.shape.TableName;
 import sharptally.core.shape.TableShape;
+import sharptally.core.sql.CountedByTable;
+import sharptally.core.sql.Expected;
+import sharptally.core.sql.Repetition;
 import sharptally.core.sql.SetForm;
 import sharptally.core.sql.ShellText;
 import sharptally.core.sql.SqlDialect;
@@ -177,9 +180,23 @@ final class PgDialect implements SqlDialect {
 
     @Override
     public String countedStatement(
-            TableShape table, String statement, Supplier<Optional<Precondition>> precondition, long rows, String what) {
-        return "WITH t AS (" + statement + " RETURNING 1) INSERT INTO row_count SELECT " + rows + ", count(*), " + what
-                + " FROM t;";
+            TableShape table,
+            String statement,
+            Supplier<Optional<Precondition>> precondition,
+            Expected expected,
+            String what) {
+        return "WITH t AS (" + statement + " RETURNING 1) INSERT INTO row_count SELECT " + expected.sql()
+                + ", count(*), " + what + " FROM t;";
+    }
+
+    @Override
+    public Optional<Repetition> repetition() {
+        return Optional.of(new CountedByTable(
+                "CREATE TEMP TABLE ",
+                "",
+                CountedByTable.CHECKED.replace("made, rows, go", "made bigint, rows bigint, go int"),
+                all -> List.of(),
+                List.of("DROP TABLE sharp_tally_made, sharp_tally_go;")));
     }
 
     @Override

@@ -7,6 +7,9 @@ import java.util.Optional;
 import java.util.function.Supplier;
 import sharptally.core.shape.ColumnShape;
 import sharptally.core.shape.TableShape;
+import sharptally.core.sql.CountedByTable;
+import sharptally.core.sql.Expected;
+import sharptally.core.sql.Repetition;
 import sharptally.core.sql.SetForm;
 import sharptally.core.sql.ShellText;
 import sharptally.core.sql.SqlDialect;
@@ -138,8 +141,25 @@ final class SqliteDialect implements SqlDialect {
 
     @Override
     public String countedStatement(
-            TableShape table, String statement, Supplier<Optional<Precondition>> precondition, long rows, String what) {
-        return statement + "; INSERT INTO temp.sharp_tally_wrong SELECT " + what + " WHERE changes() <> " + rows + ";";
+            TableShape table,
+            String statement,
+            Supplier<Optional<Precondition>> precondition,
+            Expected expected,
+            String what) {
+        return statement + "; INSERT INTO temp.sharp_tally_wrong SELECT " + what + " WHERE changes() <> "
+                + expected.sql() + ";";
+    }
+
+    @Override
+    public Optional<Repetition> repetition() {
+        return Optional.of(new CountedByTable(
+                "CREATE TEMP TABLE ",
+                "temp.",
+                CountedByTable.CHECKED,
+                all -> List.of("SELECT 'stopped: ' || sum(made) || ' of " + all
+                        + " rows are as this would make them' FROM temp.sharp_tally_made"
+                        + " HAVING sum(made) NOT IN (0, " + all + ");"),
+                List.of("DROP TABLE temp.sharp_tally_made;", "DROP TABLE temp.sharp_tally_go;")));
     }
 
     @Override

@@ -11,6 +11,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.OptionalLong;
 import java.util.TreeMap;
 import java.util.function.BiConsumer;
 import java.util.stream.Collectors;
@@ -84,10 +85,10 @@ public final class FindingJson {
         }
         if (finding instanceof Finding.Missing missing) {
             writeNamed(out, "row", sourceNames, missing.row());
-            writeTimes(out, missing.times(), missing.among());
+            writeTimes(out, missing.times(), missing.among(), missing.both());
         } else if (finding instanceof Finding.Extra extra) {
             writeNamed(out, "row", targetNames, extra.row());
-            writeTimes(out, extra.times(), extra.among());
+            writeTimes(out, extra.times(), extra.among(), extra.both());
         } else if (finding instanceof Finding.Repeated repeated) {
             out.writeNumberField("in-source", repeated.inSource());
             out.writeNumberField("in-target", repeated.inTarget());
@@ -108,12 +109,15 @@ public final class FindingJson {
         }
     }
 
-    private static void writeTimes(JsonGenerator out, long times, boolean among) throws IOException {
+    private static void writeTimes(JsonGenerator out, long times, boolean among, OptionalLong both) throws IOException {
         if (times != 1) {
             out.writeNumberField("times", times);
         }
         if (among) {
             out.writeBooleanField("among", true);
+        }
+        if (both.isPresent()) {
+            out.writeNumberField("both", both.getAsLong());
         }
     }
 
@@ -170,6 +174,7 @@ public final class FindingJson {
         private List<Value> row = List.of();
         private long times = 1;
         private boolean among;
+        private OptionalLong both = OptionalLong.empty();
         private long inSource;
         private long inTarget;
         private final List<Difference> differences = new ArrayList<>();
@@ -186,6 +191,7 @@ public final class FindingJson {
                 case "row" -> row = values(in, kind.equals("missing") ? sourceNames : targetNames);
                 case "times" -> times = in.getLongValue();
                 case "among" -> among = in.getBooleanValue();
+                case "both" -> both = OptionalLong.of(in.getLongValue());
                 case "in-source" -> inSource = in.getLongValue();
                 case "in-target" -> inTarget = in.getLongValue();
                 case "differs" -> differences(in);
@@ -194,7 +200,7 @@ public final class FindingJson {
                     eachValue(
                             in,
                             (pair, value) ->
-                                    same.computeIfPresent(pair, (p, both) -> new Difference(p, value, both.target())));
+                                    same.computeIfPresent(pair, (p, d) -> new Difference(p, value, d.target())));
                 default -> in.skipChildren();
             }
         }
@@ -233,8 +239,8 @@ public final class FindingJson {
                 throw notOurs("a " + kind + " row without its values");
             }
             return switch (kind) {
-                case "missing" -> new Finding.Missing(key, row, times, among);
-                case "extra" -> new Finding.Extra(key, row, times, among);
+                case "missing" -> new Finding.Missing(key, row, times, among, both);
+                case "extra" -> new Finding.Extra(key, row, times, among, both);
                 case "repeated" -> new Finding.Repeated(key, inSource, inTarget);
                 case "changed" ->
                     new Finding.Changed(key, targetKey.orElse(key), differences, List.copyOf(same.values()));

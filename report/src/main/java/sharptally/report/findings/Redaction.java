@@ -87,9 +87,10 @@ public final class Redaction {
             return finding;
         }
         if (finding instanceof Finding.Missing missing) {
-            return new Finding.Missing(of(missing.key()), of(missing.row()), missing.times(), missing.among());
+            return new Finding.Missing(
+                    of(missing.key()), of(missing.row()), missing.times(), missing.among(), missing.both());
         } else if (finding instanceof Finding.Extra extra) {
-            return new Finding.Extra(of(extra.key()), of(extra.row()), extra.times(), extra.among());
+            return new Finding.Extra(of(extra.key()), of(extra.row()), extra.times(), extra.among(), extra.both());
         } else if (finding instanceof Finding.Changed changed) {
             return new Finding.Changed(
                     of(changed.key()),
