@@ -7,39 +7,51 @@ SELECT "words" FROM "log" WHERE 1 = 0;
 SELECT "code", "na""me", "lead" FROM "station" WHERE 1 = 0;
 SELECT "id", "station", "level", "pressure", "taken", "on_day", "seen", "raw", "mark", "good" FROM "reading" WHERE 1 = 0;
 
+-- was all of it done before?
+SET @made = 0;
+SET @made = @made + (SELECT COUNT(*) FROM "station" WHERE ("code" = 'A1' AND "na""me" = U&'it''s a \\ and\000aa line')
+   OR ("code" = 'B1' AND "na""me" = '名' AND "lead" = 'B2')
+   OR ("code" = 'B2' AND "na""me" IS NULL AND "lead" = 'B2'));
+SET @made = @made + 2 - (SELECT COUNT(*) FROM "station" WHERE ("code" = 'C1')
+   OR ("code" = 'C2'));
+SET @made = @made + (SELECT COUNT(*) FROM "reading" WHERE ("id" = 7 AND "station" = 'B1' AND "level" = -1.250 AND "pressure" = CAST('0.1' AS DOUBLE PRECISION) AND "taken" = TIMESTAMP '2026-03-29 02:30:00.001' AND "on_day" = DATE '2024-02-29' AND "seen" = TIMESTAMP WITH TIME ZONE '2026-10-25 01:30:00+00' AND "raw" = X'00ff' AND "mark" = UUID '00000000-0000-0001-0000-000000000002' AND "good" = TRUE)
+   OR ("id" = -9223372036854775808 AND "pressure" = CAST('4.9E-324' AS DOUBLE PRECISION) AND "good" = FALSE AND NOT ("pressure" = CAST('1.0E300' AS DOUBLE PRECISION) AND "good" IS NULL)));
+SELECT CASE WHEN @made IN (0, 10) THEN 1 ELSE SIGNAL('45000', @made || ' of 10 rows: some rows are as this would make them, so nothing was done') END;
+SET @go = CASE WHEN @made = 10 THEN 0 ELSE 1 END;
+
 -- log: deletes
-SELECT CASE (SELECT COUNT(*) FROM OLD TABLE (DELETE FROM "log" WHERE "words" IS NULL FETCH FIRST ROW ONLY)) WHEN 1 THEN 1 ELSE SIGNAL('45000', @stopped || 'log') END;
+SELECT CASE (SELECT COUNT(*) FROM OLD TABLE (DELETE FROM "log" WHERE "words" IS NULL AND @go = 1 FETCH FIRST ROW ONLY)) WHEN @go THEN 1 ELSE SIGNAL('45000', @stopped || 'log') END;
 
 -- log: inserts
-SELECT CASE (SELECT COUNT(*) FROM FINAL TABLE (INSERT INTO "log" ("words") VALUES ('calm'))) WHEN 1 THEN 1 ELSE SIGNAL('45000', @stopped || 'log') END;
-SELECT CASE (SELECT COUNT(*) FROM FINAL TABLE (INSERT INTO "log" ("words") VALUES ('calm'))) WHEN 1 THEN 1 ELSE SIGNAL('45000', @stopped || 'log') END;
+SELECT CASE (SELECT COUNT(*) FROM FINAL TABLE (INSERT INTO "log" ("words") SELECT 'calm' WHERE @go = 1)) WHEN @go THEN 1 ELSE SIGNAL('45000', @stopped || 'log') END;
+SELECT CASE (SELECT COUNT(*) FROM FINAL TABLE (INSERT INTO "log" ("words") SELECT 'calm' WHERE @go = 1)) WHEN @go THEN 1 ELSE SIGNAL('45000', @stopped || 'log') END;
 
 -- station: inserts
-SELECT CASE (SELECT COUNT(*) FROM FINAL TABLE (INSERT INTO "station" ("code", "na""me", "lead") VALUES ('B1', '名', NULL))) WHEN 1 THEN 1 ELSE SIGNAL('45000', @stopped || 'station, code B1') END;
-SELECT CASE (SELECT COUNT(*) FROM FINAL TABLE (INSERT INTO "station" ("code", "na""me", "lead") VALUES ('B2', NULL, NULL))) WHEN 1 THEN 1 ELSE SIGNAL('45000', @stopped || 'station, code B2') END;
+SELECT CASE (SELECT COUNT(*) FROM FINAL TABLE (INSERT INTO "station" ("code", "na""me", "lead") SELECT 'B1', '名', NULL WHERE @go = 1)) WHEN @go THEN 1 ELSE SIGNAL('45000', @stopped || 'station, code B1') END;
+SELECT CASE (SELECT COUNT(*) FROM FINAL TABLE (INSERT INTO "station" ("code", "na""me", "lead") SELECT 'B2', NULL, NULL WHERE @go = 1)) WHEN @go THEN 1 ELSE SIGNAL('45000', @stopped || 'station, code B2') END;
 
 -- station: references within the table, now that all its rows are there
-SELECT CASE (SELECT COUNT(*) FROM FINAL TABLE (UPDATE "station" SET "lead" = 'B2' WHERE "code" = 'B1' AND "lead" IS NULL)) WHEN 1 THEN 1 ELSE SIGNAL('45000', @stopped || 'station, code B1') END;
-SELECT CASE (SELECT COUNT(*) FROM FINAL TABLE (UPDATE "station" SET "lead" = 'B2' WHERE "code" = 'B2' AND "lead" IS NULL)) WHEN 1 THEN 1 ELSE SIGNAL('45000', @stopped || 'station, code B2') END;
+SELECT CASE (SELECT COUNT(*) FROM FINAL TABLE (UPDATE "station" SET "lead" = 'B2' WHERE "code" = 'B1' AND "lead" IS NULL)) WHEN @go THEN 1 ELSE SIGNAL('45000', @stopped || 'station, code B1') END;
+SELECT CASE (SELECT COUNT(*) FROM FINAL TABLE (UPDATE "station" SET "lead" = 'B2' WHERE "code" = 'B2' AND "lead" IS NULL)) WHEN @go THEN 1 ELSE SIGNAL('45000', @stopped || 'station, code B2') END;
 
 -- station: updates
-SELECT CASE (SELECT COUNT(*) FROM FINAL TABLE (UPDATE "station" SET "na""me" = U&'it''s a \\ and\000aa line' WHERE "code" = 'A1' AND "na""me" IS NULL AND "lead" = 'A1')) WHEN 1 THEN 1 ELSE SIGNAL('45000', @stopped || 'station, code A1') END;
+SELECT CASE (SELECT COUNT(*) FROM FINAL TABLE (UPDATE "station" SET "na""me" = U&'it''s a \\ and\000aa line' WHERE "code" = 'A1' AND "na""me" IS NULL AND "lead" = 'A1')) WHEN @go THEN 1 ELSE SIGNAL('45000', @stopped || 'station, code A1') END;
 
 -- reading: updates
-SELECT CASE (SELECT COUNT(*) FROM FINAL TABLE (UPDATE "reading" SET "pressure" = CAST('4.9E-324' AS DOUBLE PRECISION), "good" = FALSE WHERE "id" = -9223372036854775808 AND "pressure" = CAST('1.0E300' AS DOUBLE PRECISION) AND "good" IS NULL AND "station" = 'A1' AND "level" = 1.500 AND "on_day" IS NULL)) WHEN 1 THEN 1 ELSE SIGNAL('45000', @stopped || 'reading, id -9223372036854775808') END;
+SELECT CASE (SELECT COUNT(*) FROM FINAL TABLE (UPDATE "reading" SET "pressure" = CAST('4.9E-324' AS DOUBLE PRECISION), "good" = FALSE WHERE "id" = -9223372036854775808 AND "pressure" = CAST('1.0E300' AS DOUBLE PRECISION) AND "good" IS NULL AND "station" = 'A1' AND "level" = 1.500 AND "on_day" IS NULL)) WHEN @go THEN 1 ELSE SIGNAL('45000', @stopped || 'reading, id -9223372036854775808') END;
 
 -- reading: inserts
-SELECT CASE (SELECT COUNT(*) FROM FINAL TABLE (INSERT INTO "reading" ("id", "station", "level", "pressure", "taken", "on_day", "seen", "raw", "mark", "good") VALUES (7, 'B1', -1.250, CAST('0.1' AS DOUBLE PRECISION), TIMESTAMP '2026-03-29 02:30:00.001', DATE '2024-02-29', TIMESTAMP WITH TIME ZONE '2026-10-25 01:30:00+00', X'00ff', UUID '00000000-0000-0001-0000-000000000002', TRUE))) WHEN 1 THEN 1 ELSE SIGNAL('45000', @stopped || 'reading, id 7') END;
+SELECT CASE (SELECT COUNT(*) FROM FINAL TABLE (INSERT INTO "reading" ("id", "station", "level", "pressure", "taken", "on_day", "seen", "raw", "mark", "good") SELECT 7, 'B1', -1.250, CAST('0.1' AS DOUBLE PRECISION), TIMESTAMP '2026-03-29 02:30:00.001', DATE '2024-02-29', TIMESTAMP WITH TIME ZONE '2026-10-25 01:30:00+00', X'00ff', UUID '00000000-0000-0001-0000-000000000002', TRUE WHERE @go = 1)) WHEN @go THEN 1 ELSE SIGNAL('45000', @stopped || 'reading, id 7') END;
 
 -- station: references within the table that would keep rows from being deleted
-SELECT CASE (SELECT COUNT(*) FROM FINAL TABLE (UPDATE "station" SET "lead" = NULL WHERE "code" = 'C1' AND "lead" = 'C2')) WHEN 1 THEN 1 ELSE SIGNAL('45000', @stopped || 'station, code C1') END;
+SELECT CASE (SELECT COUNT(*) FROM FINAL TABLE (UPDATE "station" SET "lead" = NULL WHERE "code" = 'C1' AND "lead" = 'C2')) WHEN @go THEN 1 ELSE SIGNAL('45000', @stopped || 'station, code C1') END;
 
 -- station: deletes
-SELECT CASE (SELECT COUNT(*) FROM OLD TABLE (DELETE FROM "station" WHERE "code" = 'C2' AND "na""me" = ' ' AND "lead" = 'C1')) WHEN 1 THEN 1 ELSE SIGNAL('45000', @stopped || 'station, code C2') END;
-SELECT CASE (SELECT COUNT(*) FROM OLD TABLE (DELETE FROM "station" WHERE "code" = 'C1' AND "na""me" = '' AND "lead" IS NULL)) WHEN 1 THEN 1 ELSE SIGNAL('45000', @stopped || 'station, code C1') END;
+SELECT CASE (SELECT COUNT(*) FROM OLD TABLE (DELETE FROM "station" WHERE "code" = 'C2' AND "na""me" = ' ' AND "lead" = 'C1')) WHEN @go THEN 1 ELSE SIGNAL('45000', @stopped || 'station, code C2') END;
+SELECT CASE (SELECT COUNT(*) FROM OLD TABLE (DELETE FROM "station" WHERE "code" = 'C1' AND "na""me" = '' AND "lead" IS NULL)) WHEN @go THEN 1 ELSE SIGNAL('45000', @stopped || 'station, code C1') END;
 
 COMMIT;
-SELECT '13 changes made and committed' AS result;
+SELECT CASE @go WHEN 1 THEN '13 changes made and committed' ELSE 'already done: all rows are as this would make them, so nothing was changed' END AS result;
 
 -- UNDO
 -- ScriptForm[style=row, guarded=true, oldValues=false, forClient=true, caution=Caution[withoutTriggers=false, narrowGuards=false, allowCascade=false, allowPartial=false, keepAs=Optional.empty, lockWait=Optional.empty]]
@@ -50,39 +62,51 @@ SELECT "words" FROM "log" WHERE 1 = 0;
 SELECT "code", "na""me", "lead" FROM "station" WHERE 1 = 0;
 SELECT "id", "station", "level", "pressure", "taken", "on_day", "seen", "raw", "mark", "good" FROM "reading" WHERE 1 = 0;
 
+-- was all of it done before?
+SET @made = 0;
+SET @made = @made + (SELECT COUNT(*) FROM "station" WHERE ("code" = 'A1' AND "na""me" IS NULL)
+   OR ("code" = 'C1' AND "na""me" = '' AND "lead" = 'C2')
+   OR ("code" = 'C2' AND "na""me" = ' ' AND "lead" = 'C1'));
+SET @made = @made + 2 - (SELECT COUNT(*) FROM "station" WHERE ("code" = 'B1')
+   OR ("code" = 'B2'));
+SET @made = @made + (SELECT COUNT(*) FROM "reading" WHERE "id" = -9223372036854775808 AND "pressure" = CAST('1.0E300' AS DOUBLE PRECISION) AND "good" IS NULL AND NOT ("pressure" = CAST('4.9E-324' AS DOUBLE PRECISION) AND "good" = FALSE));
+SET @made = @made + 1 - (SELECT COUNT(*) FROM "reading" WHERE "id" = 7);
+SELECT CASE WHEN @made IN (0, 10) THEN 1 ELSE SIGNAL('45000', @made || ' of 10 rows: some rows are as this would make them, so nothing was done') END;
+SET @go = CASE WHEN @made = 10 THEN 0 ELSE 1 END;
+
 -- log: deletes
-SELECT CASE (SELECT COUNT(*) FROM OLD TABLE (DELETE FROM "log" WHERE "words" = 'calm' FETCH FIRST ROW ONLY)) WHEN 1 THEN 1 ELSE SIGNAL('45000', @stopped || 'log') END;
-SELECT CASE (SELECT COUNT(*) FROM OLD TABLE (DELETE FROM "log" WHERE "words" = 'calm' FETCH FIRST ROW ONLY)) WHEN 1 THEN 1 ELSE SIGNAL('45000', @stopped || 'log') END;
+SELECT CASE (SELECT COUNT(*) FROM OLD TABLE (DELETE FROM "log" WHERE "words" = 'calm' AND @go = 1 FETCH FIRST ROW ONLY)) WHEN @go THEN 1 ELSE SIGNAL('45000', @stopped || 'log') END;
+SELECT CASE (SELECT COUNT(*) FROM OLD TABLE (DELETE FROM "log" WHERE "words" = 'calm' AND @go = 1 FETCH FIRST ROW ONLY)) WHEN @go THEN 1 ELSE SIGNAL('45000', @stopped || 'log') END;
 
 -- log: inserts
-SELECT CASE (SELECT COUNT(*) FROM FINAL TABLE (INSERT INTO "log" ("words") VALUES (NULL))) WHEN 1 THEN 1 ELSE SIGNAL('45000', @stopped || 'log') END;
+SELECT CASE (SELECT COUNT(*) FROM FINAL TABLE (INSERT INTO "log" ("words") SELECT NULL WHERE @go = 1)) WHEN @go THEN 1 ELSE SIGNAL('45000', @stopped || 'log') END;
 
 -- station: inserts
-SELECT CASE (SELECT COUNT(*) FROM FINAL TABLE (INSERT INTO "station" ("code", "na""me", "lead") VALUES ('C1', '', NULL))) WHEN 1 THEN 1 ELSE SIGNAL('45000', @stopped || 'station, code C1') END;
-SELECT CASE (SELECT COUNT(*) FROM FINAL TABLE (INSERT INTO "station" ("code", "na""me", "lead") VALUES ('C2', ' ', 'C1'))) WHEN 1 THEN 1 ELSE SIGNAL('45000', @stopped || 'station, code C2') END;
+SELECT CASE (SELECT COUNT(*) FROM FINAL TABLE (INSERT INTO "station" ("code", "na""me", "lead") SELECT 'C1', '', NULL WHERE @go = 1)) WHEN @go THEN 1 ELSE SIGNAL('45000', @stopped || 'station, code C1') END;
+SELECT CASE (SELECT COUNT(*) FROM FINAL TABLE (INSERT INTO "station" ("code", "na""me", "lead") SELECT 'C2', ' ', 'C1' WHERE @go = 1)) WHEN @go THEN 1 ELSE SIGNAL('45000', @stopped || 'station, code C2') END;
 
 -- station: references within the table, now that all its rows are there
-SELECT CASE (SELECT COUNT(*) FROM FINAL TABLE (UPDATE "station" SET "lead" = 'C2' WHERE "code" = 'C1' AND "lead" IS NULL)) WHEN 1 THEN 1 ELSE SIGNAL('45000', @stopped || 'station, code C1') END;
+SELECT CASE (SELECT COUNT(*) FROM FINAL TABLE (UPDATE "station" SET "lead" = 'C2' WHERE "code" = 'C1' AND "lead" IS NULL)) WHEN @go THEN 1 ELSE SIGNAL('45000', @stopped || 'station, code C1') END;
 
 -- station: updates
-SELECT CASE (SELECT COUNT(*) FROM FINAL TABLE (UPDATE "station" SET "na""me" = NULL WHERE "code" = 'A1' AND "na""me" = U&'it''s a \\ and\000aa line' AND "lead" = 'A1')) WHEN 1 THEN 1 ELSE SIGNAL('45000', @stopped || 'station, code A1') END;
+SELECT CASE (SELECT COUNT(*) FROM FINAL TABLE (UPDATE "station" SET "na""me" = NULL WHERE "code" = 'A1' AND "na""me" = U&'it''s a \\ and\000aa line' AND "lead" = 'A1')) WHEN @go THEN 1 ELSE SIGNAL('45000', @stopped || 'station, code A1') END;
 
 -- reading: deletes
-SELECT CASE (SELECT COUNT(*) FROM OLD TABLE (DELETE FROM "reading" WHERE "id" = 7 AND "station" = 'B1' AND "level" = -1.250 AND "pressure" = CAST('0.1' AS DOUBLE PRECISION) AND "taken" = TIMESTAMP '2026-03-29 02:30:00.001' AND "on_day" = DATE '2024-02-29' AND "seen" = TIMESTAMP WITH TIME ZONE '2026-10-25 01:30:00+00' AND "raw" = X'00ff' AND "mark" = UUID '00000000-0000-0001-0000-000000000002' AND "good" = TRUE)) WHEN 1 THEN 1 ELSE SIGNAL('45000', @stopped || 'reading, id 7') END;
+SELECT CASE (SELECT COUNT(*) FROM OLD TABLE (DELETE FROM "reading" WHERE "id" = 7 AND "station" = 'B1' AND "level" = -1.250 AND "pressure" = CAST('0.1' AS DOUBLE PRECISION) AND "taken" = TIMESTAMP '2026-03-29 02:30:00.001' AND "on_day" = DATE '2024-02-29' AND "seen" = TIMESTAMP WITH TIME ZONE '2026-10-25 01:30:00+00' AND "raw" = X'00ff' AND "mark" = UUID '00000000-0000-0001-0000-000000000002' AND "good" = TRUE)) WHEN @go THEN 1 ELSE SIGNAL('45000', @stopped || 'reading, id 7') END;
 
 -- reading: updates
-SELECT CASE (SELECT COUNT(*) FROM FINAL TABLE (UPDATE "reading" SET "pressure" = CAST('1.0E300' AS DOUBLE PRECISION), "good" = NULL WHERE "id" = -9223372036854775808 AND "pressure" = CAST('4.9E-324' AS DOUBLE PRECISION) AND "good" = FALSE AND "station" = 'A1' AND "level" = 1.500 AND "on_day" IS NULL)) WHEN 1 THEN 1 ELSE SIGNAL('45000', @stopped || 'reading, id -9223372036854775808') END;
+SELECT CASE (SELECT COUNT(*) FROM FINAL TABLE (UPDATE "reading" SET "pressure" = CAST('1.0E300' AS DOUBLE PRECISION), "good" = NULL WHERE "id" = -9223372036854775808 AND "pressure" = CAST('4.9E-324' AS DOUBLE PRECISION) AND "good" = FALSE AND "station" = 'A1' AND "level" = 1.500 AND "on_day" IS NULL)) WHEN @go THEN 1 ELSE SIGNAL('45000', @stopped || 'reading, id -9223372036854775808') END;
 
 -- station: references within the table that would keep rows from being deleted
-SELECT CASE (SELECT COUNT(*) FROM FINAL TABLE (UPDATE "station" SET "lead" = NULL WHERE "code" = 'B1' AND "lead" = 'B2')) WHEN 1 THEN 1 ELSE SIGNAL('45000', @stopped || 'station, code B1') END;
-SELECT CASE (SELECT COUNT(*) FROM FINAL TABLE (UPDATE "station" SET "lead" = NULL WHERE "code" = 'B2' AND "lead" = 'B2')) WHEN 1 THEN 1 ELSE SIGNAL('45000', @stopped || 'station, code B2') END;
+SELECT CASE (SELECT COUNT(*) FROM FINAL TABLE (UPDATE "station" SET "lead" = NULL WHERE "code" = 'B1' AND "lead" = 'B2')) WHEN @go THEN 1 ELSE SIGNAL('45000', @stopped || 'station, code B1') END;
+SELECT CASE (SELECT COUNT(*) FROM FINAL TABLE (UPDATE "station" SET "lead" = NULL WHERE "code" = 'B2' AND "lead" = 'B2')) WHEN @go THEN 1 ELSE SIGNAL('45000', @stopped || 'station, code B2') END;
 
 -- station: deletes
-SELECT CASE (SELECT COUNT(*) FROM OLD TABLE (DELETE FROM "station" WHERE "code" = 'B2' AND "na""me" IS NULL AND "lead" IS NULL)) WHEN 1 THEN 1 ELSE SIGNAL('45000', @stopped || 'station, code B2') END;
-SELECT CASE (SELECT COUNT(*) FROM OLD TABLE (DELETE FROM "station" WHERE "code" = 'B1' AND "na""me" = '名' AND "lead" IS NULL)) WHEN 1 THEN 1 ELSE SIGNAL('45000', @stopped || 'station, code B1') END;
+SELECT CASE (SELECT COUNT(*) FROM OLD TABLE (DELETE FROM "station" WHERE "code" = 'B2' AND "na""me" IS NULL AND "lead" IS NULL)) WHEN @go THEN 1 ELSE SIGNAL('45000', @stopped || 'station, code B2') END;
+SELECT CASE (SELECT COUNT(*) FROM OLD TABLE (DELETE FROM "station" WHERE "code" = 'B1' AND "na""me" = '名' AND "lead" IS NULL)) WHEN @go THEN 1 ELSE SIGNAL('45000', @stopped || 'station, code B1') END;
 
 COMMIT;
-SELECT '13 changes made and committed' AS result;
+SELECT CASE @go WHEN 1 THEN '13 changes made and committed' ELSE 'already done: all rows are as this would make them, so nothing was changed' END AS result;
 
 -- MEND
 -- ScriptForm[style=merge, guarded=true, oldValues=true, forClient=true, caution=Caution[withoutTriggers=false, narrowGuards=false, allowCascade=false, allowPartial=false, keepAs=Optional[was], lockWait=Optional[PT5S]]]
@@ -97,19 +121,31 @@ SELECT "words" FROM "log" WHERE 1 = 0;
 SELECT "code", "na""me", "lead" FROM "station" WHERE 1 = 0;
 SELECT "id", "station", "level", "pressure", "taken", "on_day", "seen", "raw", "mark", "good" FROM "reading" WHERE 1 = 0;
 
+-- was all of it done before?
+SET @made = 0;
+SET @made = @made + (SELECT COUNT(*) FROM "station" WHERE ("code" = 'A1' AND "na""me" = U&'it''s a \\ and\000aa line')
+   OR ("code" = 'B1' AND "na""me" = '名' AND "lead" = 'B2')
+   OR ("code" = 'B2' AND "na""me" IS NULL AND "lead" = 'B2'));
+SET @made = @made + 2 - (SELECT COUNT(*) FROM "station" WHERE ("code" = 'C1')
+   OR ("code" = 'C2'));
+SET @made = @made + (SELECT COUNT(*) FROM "reading" WHERE ("id" = 7 AND "station" = 'B1' AND "level" = -1.250 AND "pressure" = CAST('0.1' AS DOUBLE PRECISION) AND "taken" = TIMESTAMP '2026-03-29 02:30:00.001' AND "on_day" = DATE '2024-02-29' AND "seen" = TIMESTAMP WITH TIME ZONE '2026-10-25 01:30:00+00' AND "raw" = X'00ff' AND "mark" = UUID '00000000-0000-0001-0000-000000000002' AND "good" = TRUE)
+   OR ("id" = -9223372036854775808 AND "pressure" = CAST('4.9E-324' AS DOUBLE PRECISION) AND "good" = FALSE AND NOT ("pressure" = CAST('1.0E300' AS DOUBLE PRECISION) AND "good" IS NULL)));
+SELECT CASE WHEN @made IN (0, 10) THEN 1 ELSE SIGNAL('45000', @made || ' of 10 rows: some rows are as this would make them, so nothing was done') END;
+SET @go = CASE WHEN @made = 10 THEN 0 ELSE 1 END;
+
 -- rows that are changed or deleted, as they are now
 INSERT INTO "log_tally_was" SELECT * FROM "log"
-WHERE ("words" IS NULL);
+WHERE @go = 1 AND (("words" IS NULL));
 INSERT INTO "station_tally_was" SELECT * FROM "station"
-WHERE ("code" = 'A1');
+WHERE @go = 1 AND (("code" = 'A1'));
 INSERT INTO "reading_tally_was" SELECT * FROM "reading"
-WHERE ("id" = -9223372036854775808);
+WHERE @go = 1 AND (("id" = -9223372036854775808));
 INSERT INTO "station_tally_was" SELECT * FROM "station"
-WHERE ("code" = 'C2')
-   OR ("code" = 'C1');
+WHERE @go = 1 AND (("code" = 'C2')
+   OR ("code" = 'C1'));
 
 -- log: deletes
-SELECT CASE (SELECT COUNT(*) FROM OLD TABLE (DELETE FROM "log" WHERE "words" IS NULL FETCH FIRST ROW ONLY)) WHEN 1 THEN 1 ELSE SIGNAL('45000', @stopped || 'log') END;
+SELECT CASE (SELECT COUNT(*) FROM OLD TABLE (DELETE FROM "log" WHERE "words" IS NULL AND @go = 1 FETCH FIRST ROW ONLY)) WHEN @go THEN 1 ELSE SIGNAL('45000', @stopped || 'log') END;
 
 -- log: inserts
 CREATE LOCAL TEMPORARY TABLE sharp_tally_rows_1 TRANSACTIONAL AS SELECT "words" AS "words" FROM "log" WHERE 1 = 0;
@@ -117,7 +153,8 @@ INSERT INTO sharp_tally_rows_1 VALUES
   ('calm'),
   ('calm');
 SELECT CASE (SELECT COUNT(*) FROM FINAL TABLE (INSERT INTO "log" ("words")
-SELECT sharp_tally."words" FROM sharp_tally_rows_1 sharp_tally)) WHEN 2 THEN 1 ELSE SIGNAL('45000', @stopped || 'log, 2 rows') END;
+SELECT sharp_tally."words" FROM sharp_tally_rows_1 sharp_tally
+WHERE @go = 1)) WHEN 2 * @go THEN 1 ELSE SIGNAL('45000', @stopped || 'log, 2 rows') END;
 DELETE FROM sharp_tally_rows_1;
 
 -- station: inserts
@@ -126,7 +163,8 @@ INSERT INTO sharp_tally_rows_2 VALUES
   ('B1', '名', NULL),
   ('B2', NULL, NULL);
 SELECT CASE (SELECT COUNT(*) FROM FINAL TABLE (INSERT INTO "station" ("code", "na""me", "lead")
-SELECT sharp_tally."code", sharp_tally."na""me", sharp_tally."lead" FROM sharp_tally_rows_2 sharp_tally)) WHEN 2 THEN 1 ELSE SIGNAL('45000', @stopped || 'station, 2 rows from code B1 on') END;
+SELECT sharp_tally."code", sharp_tally."na""me", sharp_tally."lead" FROM sharp_tally_rows_2 sharp_tally
+WHERE @go = 1)) WHEN 2 * @go THEN 1 ELSE SIGNAL('45000', @stopped || 'station, 2 rows from code B1 on') END;
 DELETE FROM sharp_tally_rows_2;
 
 -- station: references within the table, now that all its rows are there
@@ -136,7 +174,7 @@ INSERT INTO sharp_tally_rows_3 VALUES
   ('B2', NULL, 'B2');
 SELECT CASE (SELECT COUNT(*) FROM FINAL TABLE (MERGE INTO "station" USING sharp_tally_rows_3 sharp_tally
   ON ("station"."code" = sharp_tally."code" AND "station"."lead" IS NOT DISTINCT FROM sharp_tally."lead_was")
-WHEN MATCHED THEN UPDATE SET "lead" = sharp_tally."lead_new")) WHEN 2 THEN 1 ELSE SIGNAL('45000', @stopped || 'station, 2 rows from code B1 on') END;
+WHEN MATCHED THEN UPDATE SET "lead" = sharp_tally."lead_new")) WHEN 2 * @go THEN 1 ELSE SIGNAL('45000', @stopped || 'station, 2 rows from code B1 on') END;
 DELETE FROM sharp_tally_rows_3;
 
 -- station: updates
@@ -145,7 +183,7 @@ INSERT INTO sharp_tally_rows_4 VALUES
   ('A1', NULL, 'A1', U&'it''s a \\ and\000aa line');
 SELECT CASE (SELECT COUNT(*) FROM FINAL TABLE (MERGE INTO "station" USING sharp_tally_rows_4 sharp_tally
   ON ("station"."code" = sharp_tally."code" AND "station"."na""me" IS NOT DISTINCT FROM sharp_tally."na""me_was" AND "station"."lead" IS NOT DISTINCT FROM sharp_tally."lead_was")
-WHEN MATCHED THEN UPDATE SET "na""me" = sharp_tally."na""me_new")) WHEN 1 THEN 1 ELSE SIGNAL('45000', @stopped || 'station, code A1') END;
+WHEN MATCHED THEN UPDATE SET "na""me" = sharp_tally."na""me_new")) WHEN @go THEN 1 ELSE SIGNAL('45000', @stopped || 'station, code A1') END;
 DELETE FROM sharp_tally_rows_4;
 
 -- reading: updates
@@ -154,7 +192,7 @@ INSERT INTO sharp_tally_rows_5 VALUES
   (-9223372036854775808, CAST('1.0E300' AS DOUBLE PRECISION), NULL, 'A1', 1.500, NULL, CAST('4.9E-324' AS DOUBLE PRECISION), FALSE);
 SELECT CASE (SELECT COUNT(*) FROM FINAL TABLE (MERGE INTO "reading" USING sharp_tally_rows_5 sharp_tally
   ON ("reading"."id" = sharp_tally."id" AND "reading"."pressure" IS NOT DISTINCT FROM sharp_tally."pressure_was" AND "reading"."good" IS NOT DISTINCT FROM sharp_tally."good_was" AND "reading"."station" IS NOT DISTINCT FROM sharp_tally."station_was" AND "reading"."level" IS NOT DISTINCT FROM sharp_tally."level_was" AND "reading"."on_day" IS NOT DISTINCT FROM sharp_tally."on_day_was")
-WHEN MATCHED THEN UPDATE SET "pressure" = sharp_tally."pressure_new", "good" = sharp_tally."good_new")) WHEN 1 THEN 1 ELSE SIGNAL('45000', @stopped || 'reading, id -9223372036854775808') END;
+WHEN MATCHED THEN UPDATE SET "pressure" = sharp_tally."pressure_new", "good" = sharp_tally."good_new")) WHEN @go THEN 1 ELSE SIGNAL('45000', @stopped || 'reading, id -9223372036854775808') END;
 DELETE FROM sharp_tally_rows_5;
 
 -- reading: inserts
@@ -162,7 +200,8 @@ CREATE LOCAL TEMPORARY TABLE sharp_tally_rows_6 TRANSACTIONAL AS SELECT "id" AS 
 INSERT INTO sharp_tally_rows_6 VALUES
   (7, 'B1', -1.250, CAST('0.1' AS DOUBLE PRECISION), TIMESTAMP '2026-03-29 02:30:00.001', DATE '2024-02-29', TIMESTAMP WITH TIME ZONE '2026-10-25 01:30:00+00', X'00ff', UUID '00000000-0000-0001-0000-000000000002', TRUE);
 SELECT CASE (SELECT COUNT(*) FROM FINAL TABLE (INSERT INTO "reading" ("id", "station", "level", "pressure", "taken", "on_day", "seen", "raw", "mark", "good")
-SELECT sharp_tally."id", sharp_tally."station", sharp_tally."level", sharp_tally."pressure", sharp_tally."taken", sharp_tally."on_day", sharp_tally."seen", sharp_tally."raw", sharp_tally."mark", sharp_tally."good" FROM sharp_tally_rows_6 sharp_tally)) WHEN 1 THEN 1 ELSE SIGNAL('45000', @stopped || 'reading, id 7') END;
+SELECT sharp_tally."id", sharp_tally."station", sharp_tally."level", sharp_tally."pressure", sharp_tally."taken", sharp_tally."on_day", sharp_tally."seen", sharp_tally."raw", sharp_tally."mark", sharp_tally."good" FROM sharp_tally_rows_6 sharp_tally
+WHERE @go = 1)) WHEN @go THEN 1 ELSE SIGNAL('45000', @stopped || 'reading, id 7') END;
 DELETE FROM sharp_tally_rows_6;
 
 -- station: references within the table that would keep rows from being deleted
@@ -171,15 +210,15 @@ INSERT INTO sharp_tally_rows_7 VALUES
   ('C1', 'C2', NULL);
 SELECT CASE (SELECT COUNT(*) FROM FINAL TABLE (MERGE INTO "station" USING sharp_tally_rows_7 sharp_tally
   ON ("station"."code" = sharp_tally."code" AND "station"."lead" IS NOT DISTINCT FROM sharp_tally."lead_was")
-WHEN MATCHED THEN UPDATE SET "lead" = sharp_tally."lead_new")) WHEN 1 THEN 1 ELSE SIGNAL('45000', @stopped || 'station, code C1') END;
+WHEN MATCHED THEN UPDATE SET "lead" = sharp_tally."lead_new")) WHEN @go THEN 1 ELSE SIGNAL('45000', @stopped || 'station, code C1') END;
 DELETE FROM sharp_tally_rows_7;
 
 -- station: deletes
-SELECT CASE (SELECT COUNT(*) FROM OLD TABLE (DELETE FROM "station" WHERE "code" = 'C2' AND "na""me" = ' ' AND "lead" = 'C1')) WHEN 1 THEN 1 ELSE SIGNAL('45000', @stopped || 'station, code C2') END;
-SELECT CASE (SELECT COUNT(*) FROM OLD TABLE (DELETE FROM "station" WHERE "code" = 'C1' AND "na""me" = '' AND "lead" IS NULL)) WHEN 1 THEN 1 ELSE SIGNAL('45000', @stopped || 'station, code C1') END;
+SELECT CASE (SELECT COUNT(*) FROM OLD TABLE (DELETE FROM "station" WHERE "code" = 'C2' AND "na""me" = ' ' AND "lead" = 'C1')) WHEN @go THEN 1 ELSE SIGNAL('45000', @stopped || 'station, code C2') END;
+SELECT CASE (SELECT COUNT(*) FROM OLD TABLE (DELETE FROM "station" WHERE "code" = 'C1' AND "na""me" = '' AND "lead" IS NULL)) WHEN @go THEN 1 ELSE SIGNAL('45000', @stopped || 'station, code C1') END;
 
 COMMIT;
-SELECT '13 changes made and committed' AS result;
+SELECT CASE @go WHEN 1 THEN '13 changes made and committed' ELSE 'already done: all rows are as this would make them, so nothing was changed' END AS result;
 
 -- MEND
 -- ScriptForm[style=merge, guarded=false, oldValues=true, forClient=false, caution=Caution[withoutTriggers=false, narrowGuards=false, allowCascade=false, allowPartial=false, keepAs=Optional[was], lockWait=Optional[PT5S]]]

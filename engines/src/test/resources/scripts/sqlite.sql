@@ -11,57 +11,72 @@ SELECT "words" FROM "log" WHERE 1 = 0;
 SELECT "code", "na""me", "lead" FROM "station" WHERE 1 = 0;
 SELECT "id", "station", "level", "pressure", "taken", "on_day", "seen", "raw", "mark", "good" FROM "reading" WHERE 1 = 0;
 
+-- was all of it done before?
+CREATE TEMP TABLE sharp_tally_made (made bigint);
+INSERT INTO temp.sharp_tally_made SELECT (SELECT COUNT(*) FROM "station" WHERE ("code" = 'A1' AND "na""me" = ('it''s a \ and' || char(10) || 'a line'))
+   OR ("code" = 'B1' AND "na""me" = '名' AND "lead" = 'B2')
+   OR ("code" = 'B2' AND "na""me" IS NULL AND "lead" = 'B2'));
+INSERT INTO temp.sharp_tally_made SELECT 2 - (SELECT COUNT(*) FROM "station" WHERE ("code" = 'C1')
+   OR ("code" = 'C2'));
+INSERT INTO temp.sharp_tally_made SELECT (SELECT COUNT(*) FROM "reading" WHERE ("id" = 7 AND "station" = 'B1' AND "level" = -1.25 AND "pressure" = 0.1 AND "taken" = '2026-03-29 02:30:00.001' AND "on_day" = '2024-02-29' AND "seen" = '2026-10-25 01:30:00Z' AND "raw" = x'00ff' AND "mark" = '00000000-0000-0001-0000-000000000002' AND "good" = 1)
+   OR ("id" = (-9223372036854775807 - 1) AND "pressure" = (1.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 18014398509481984.0) AND "good" = 0 AND NOT ("pressure" = (1681218273811815.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 70368744177664.0) AND "good" IS NULL)));
+SELECT 'stopped: ' || sum(made) || ' of 10 rows are as this would make them' FROM temp.sharp_tally_made HAVING sum(made) NOT IN (0, 10);
+CREATE TEMP TABLE sharp_tally_go (made, rows, go, CONSTRAINT "some rows are as this would make them, so nothing was done" CHECK (made = 0 OR made = rows));
+INSERT INTO temp.sharp_tally_go SELECT sum(made), 10, CASE WHEN sum(made) = 10 THEN 0 ELSE 1 END FROM temp.sharp_tally_made;
+
 -- log: deletes
-DELETE FROM "log" WHERE rowid = (SELECT rowid FROM "log" WHERE "words" IS NULL LIMIT 1); INSERT INTO temp.sharp_tally_wrong SELECT 'log' WHERE changes() <> 1;
+DELETE FROM "log" WHERE rowid = (SELECT rowid FROM "log" WHERE "words" IS NULL AND (SELECT go FROM temp.sharp_tally_go) = 1 LIMIT 1); INSERT INTO temp.sharp_tally_wrong SELECT 'log' FROM temp.sharp_tally_go WHERE changes() <> go;
 SELECT 'stopped at ' || at FROM temp.sharp_tally_wrong LIMIT 1;
 INSERT INTO temp.sharp_tally_check SELECT count(*) FROM temp.sharp_tally_wrong;
 
 -- log: inserts
-INSERT INTO "log" ("words") VALUES ('calm'); INSERT INTO temp.sharp_tally_wrong SELECT 'log' WHERE changes() <> 1;
-INSERT INTO "log" ("words") VALUES ('calm'); INSERT INTO temp.sharp_tally_wrong SELECT 'log' WHERE changes() <> 1;
+INSERT INTO "log" ("words") SELECT 'calm' WHERE (SELECT go FROM temp.sharp_tally_go) = 1; INSERT INTO temp.sharp_tally_wrong SELECT 'log' FROM temp.sharp_tally_go WHERE changes() <> go;
+INSERT INTO "log" ("words") SELECT 'calm' WHERE (SELECT go FROM temp.sharp_tally_go) = 1; INSERT INTO temp.sharp_tally_wrong SELECT 'log' FROM temp.sharp_tally_go WHERE changes() <> go;
 SELECT 'stopped at ' || at FROM temp.sharp_tally_wrong LIMIT 1;
 INSERT INTO temp.sharp_tally_check SELECT count(*) FROM temp.sharp_tally_wrong;
 
 -- station: inserts
-INSERT INTO "station" ("code", "na""me", "lead") VALUES ('B1', '名', NULL); INSERT INTO temp.sharp_tally_wrong SELECT 'station, code B1' WHERE changes() <> 1;
-INSERT INTO "station" ("code", "na""me", "lead") VALUES ('B2', NULL, NULL); INSERT INTO temp.sharp_tally_wrong SELECT 'station, code B2' WHERE changes() <> 1;
+INSERT INTO "station" ("code", "na""me", "lead") SELECT 'B1', '名', NULL WHERE (SELECT go FROM temp.sharp_tally_go) = 1; INSERT INTO temp.sharp_tally_wrong SELECT 'station, code B1' FROM temp.sharp_tally_go WHERE changes() <> go;
+INSERT INTO "station" ("code", "na""me", "lead") SELECT 'B2', NULL, NULL WHERE (SELECT go FROM temp.sharp_tally_go) = 1; INSERT INTO temp.sharp_tally_wrong SELECT 'station, code B2' FROM temp.sharp_tally_go WHERE changes() <> go;
 SELECT 'stopped at ' || at FROM temp.sharp_tally_wrong LIMIT 1;
 INSERT INTO temp.sharp_tally_check SELECT count(*) FROM temp.sharp_tally_wrong;
 
 -- station: references within the table, now that all its rows are there
-UPDATE "station" SET "lead" = 'B2' WHERE "code" = 'B1' AND "lead" IS NULL; INSERT INTO temp.sharp_tally_wrong SELECT 'station, code B1' WHERE changes() <> 1;
-UPDATE "station" SET "lead" = 'B2' WHERE "code" = 'B2' AND "lead" IS NULL; INSERT INTO temp.sharp_tally_wrong SELECT 'station, code B2' WHERE changes() <> 1;
+UPDATE "station" SET "lead" = 'B2' WHERE "code" = 'B1' AND "lead" IS NULL; INSERT INTO temp.sharp_tally_wrong SELECT 'station, code B1' FROM temp.sharp_tally_go WHERE changes() <> go;
+UPDATE "station" SET "lead" = 'B2' WHERE "code" = 'B2' AND "lead" IS NULL; INSERT INTO temp.sharp_tally_wrong SELECT 'station, code B2' FROM temp.sharp_tally_go WHERE changes() <> go;
 SELECT 'stopped at ' || at FROM temp.sharp_tally_wrong LIMIT 1;
 INSERT INTO temp.sharp_tally_check SELECT count(*) FROM temp.sharp_tally_wrong;
 
 -- station: updates
-UPDATE "station" SET "na""me" = ('it''s a \ and' || char(10) || 'a line') WHERE "code" = 'A1' AND "na""me" IS NULL AND "lead" = 'A1'; INSERT INTO temp.sharp_tally_wrong SELECT 'station, code A1' WHERE changes() <> 1;
+UPDATE "station" SET "na""me" = ('it''s a \ and' || char(10) || 'a line') WHERE "code" = 'A1' AND "na""me" IS NULL AND "lead" = 'A1'; INSERT INTO temp.sharp_tally_wrong SELECT 'station, code A1' FROM temp.sharp_tally_go WHERE changes() <> go;
 SELECT 'stopped at ' || at FROM temp.sharp_tally_wrong LIMIT 1;
 INSERT INTO temp.sharp_tally_check SELECT count(*) FROM temp.sharp_tally_wrong;
 
 -- reading: updates
-UPDATE "reading" SET "pressure" = (1.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 18014398509481984.0), "good" = 0 WHERE "id" = (-9223372036854775807 - 1) AND "pressure" = (1681218273811815.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 70368744177664.0) AND "good" IS NULL AND "station" = 'A1' AND "level" = 1.5 AND "on_day" IS NULL; INSERT INTO temp.sharp_tally_wrong SELECT 'reading, id -9223372036854775808' WHERE changes() <> 1;
+UPDATE "reading" SET "pressure" = (1.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 18014398509481984.0), "good" = 0 WHERE "id" = (-9223372036854775807 - 1) AND "pressure" = (1681218273811815.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 70368744177664.0) AND "good" IS NULL AND "station" = 'A1' AND "level" = 1.5 AND "on_day" IS NULL; INSERT INTO temp.sharp_tally_wrong SELECT 'reading, id -9223372036854775808' FROM temp.sharp_tally_go WHERE changes() <> go;
 SELECT 'stopped at ' || at FROM temp.sharp_tally_wrong LIMIT 1;
 INSERT INTO temp.sharp_tally_check SELECT count(*) FROM temp.sharp_tally_wrong;
 
 -- reading: inserts
-INSERT INTO "reading" ("id", "station", "level", "pressure", "taken", "on_day", "seen", "raw", "mark", "good") VALUES (7, 'B1', -1.25, 0.1, '2026-03-29 02:30:00.001', '2024-02-29', '2026-10-25 01:30:00Z', x'00ff', '00000000-0000-0001-0000-000000000002', 1); INSERT INTO temp.sharp_tally_wrong SELECT 'reading, id 7' WHERE changes() <> 1;
+INSERT INTO "reading" ("id", "station", "level", "pressure", "taken", "on_day", "seen", "raw", "mark", "good") SELECT 7, 'B1', -1.25, 0.1, '2026-03-29 02:30:00.001', '2024-02-29', '2026-10-25 01:30:00Z', x'00ff', '00000000-0000-0001-0000-000000000002', 1 WHERE (SELECT go FROM temp.sharp_tally_go) = 1; INSERT INTO temp.sharp_tally_wrong SELECT 'reading, id 7' FROM temp.sharp_tally_go WHERE changes() <> go;
 SELECT 'stopped at ' || at FROM temp.sharp_tally_wrong LIMIT 1;
 INSERT INTO temp.sharp_tally_check SELECT count(*) FROM temp.sharp_tally_wrong;
 
 -- station: references within the table that would keep rows from being deleted
-UPDATE "station" SET "lead" = NULL WHERE "code" = 'C1' AND "lead" = 'C2'; INSERT INTO temp.sharp_tally_wrong SELECT 'station, code C1' WHERE changes() <> 1;
+UPDATE "station" SET "lead" = NULL WHERE "code" = 'C1' AND "lead" = 'C2'; INSERT INTO temp.sharp_tally_wrong SELECT 'station, code C1' FROM temp.sharp_tally_go WHERE changes() <> go;
 SELECT 'stopped at ' || at FROM temp.sharp_tally_wrong LIMIT 1;
 INSERT INTO temp.sharp_tally_check SELECT count(*) FROM temp.sharp_tally_wrong;
 
 -- station: deletes
-DELETE FROM "station" WHERE "code" = 'C2' AND "na""me" = ' ' AND "lead" = 'C1'; INSERT INTO temp.sharp_tally_wrong SELECT 'station, code C2' WHERE changes() <> 1;
-DELETE FROM "station" WHERE "code" = 'C1' AND "na""me" = '' AND "lead" IS NULL; INSERT INTO temp.sharp_tally_wrong SELECT 'station, code C1' WHERE changes() <> 1;
+DELETE FROM "station" WHERE "code" = 'C2' AND "na""me" = ' ' AND "lead" = 'C1'; INSERT INTO temp.sharp_tally_wrong SELECT 'station, code C2' FROM temp.sharp_tally_go WHERE changes() <> go;
+DELETE FROM "station" WHERE "code" = 'C1' AND "na""me" = '' AND "lead" IS NULL; INSERT INTO temp.sharp_tally_wrong SELECT 'station, code C1' FROM temp.sharp_tally_go WHERE changes() <> go;
 SELECT 'stopped at ' || at FROM temp.sharp_tally_wrong LIMIT 1;
 INSERT INTO temp.sharp_tally_check SELECT count(*) FROM temp.sharp_tally_wrong;
 
 COMMIT;
-SELECT '13 changes made and committed' AS result;
+SELECT CASE go WHEN 1 THEN '13 changes made and committed' ELSE 'already done: all rows are as this would make them, so nothing was changed' END AS result FROM temp.sharp_tally_go;
+DROP TABLE temp.sharp_tally_made;
+DROP TABLE temp.sharp_tally_go;
 
 -- UNDO
 -- ScriptForm[style=row, guarded=true, oldValues=false, forClient=true, caution=Caution[withoutTriggers=false, narrowGuards=false, allowCascade=false, allowPartial=false, keepAs=Optional.empty, lockWait=Optional.empty]]
@@ -76,57 +91,72 @@ SELECT "words" FROM "log" WHERE 1 = 0;
 SELECT "code", "na""me", "lead" FROM "station" WHERE 1 = 0;
 SELECT "id", "station", "level", "pressure", "taken", "on_day", "seen", "raw", "mark", "good" FROM "reading" WHERE 1 = 0;
 
+-- was all of it done before?
+CREATE TEMP TABLE sharp_tally_made (made bigint);
+INSERT INTO temp.sharp_tally_made SELECT (SELECT COUNT(*) FROM "station" WHERE ("code" = 'A1' AND "na""me" IS NULL)
+   OR ("code" = 'C1' AND "na""me" = '' AND "lead" = 'C2')
+   OR ("code" = 'C2' AND "na""me" = ' ' AND "lead" = 'C1'));
+INSERT INTO temp.sharp_tally_made SELECT 2 - (SELECT COUNT(*) FROM "station" WHERE ("code" = 'B1')
+   OR ("code" = 'B2'));
+INSERT INTO temp.sharp_tally_made SELECT (SELECT COUNT(*) FROM "reading" WHERE "id" = (-9223372036854775807 - 1) AND "pressure" = (1681218273811815.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 70368744177664.0) AND "good" IS NULL AND NOT ("pressure" = (1.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 18014398509481984.0) AND "good" = 0));
+INSERT INTO temp.sharp_tally_made SELECT 1 - (SELECT COUNT(*) FROM "reading" WHERE "id" = 7);
+SELECT 'stopped: ' || sum(made) || ' of 10 rows are as this would make them' FROM temp.sharp_tally_made HAVING sum(made) NOT IN (0, 10);
+CREATE TEMP TABLE sharp_tally_go (made, rows, go, CONSTRAINT "some rows are as this would make them, so nothing was done" CHECK (made = 0 OR made = rows));
+INSERT INTO temp.sharp_tally_go SELECT sum(made), 10, CASE WHEN sum(made) = 10 THEN 0 ELSE 1 END FROM temp.sharp_tally_made;
+
 -- log: deletes
-DELETE FROM "log" WHERE rowid = (SELECT rowid FROM "log" WHERE "words" = 'calm' LIMIT 1); INSERT INTO temp.sharp_tally_wrong SELECT 'log' WHERE changes() <> 1;
-DELETE FROM "log" WHERE rowid = (SELECT rowid FROM "log" WHERE "words" = 'calm' LIMIT 1); INSERT INTO temp.sharp_tally_wrong SELECT 'log' WHERE changes() <> 1;
+DELETE FROM "log" WHERE rowid = (SELECT rowid FROM "log" WHERE "words" = 'calm' AND (SELECT go FROM temp.sharp_tally_go) = 1 LIMIT 1); INSERT INTO temp.sharp_tally_wrong SELECT 'log' FROM temp.sharp_tally_go WHERE changes() <> go;
+DELETE FROM "log" WHERE rowid = (SELECT rowid FROM "log" WHERE "words" = 'calm' AND (SELECT go FROM temp.sharp_tally_go) = 1 LIMIT 1); INSERT INTO temp.sharp_tally_wrong SELECT 'log' FROM temp.sharp_tally_go WHERE changes() <> go;
 SELECT 'stopped at ' || at FROM temp.sharp_tally_wrong LIMIT 1;
 INSERT INTO temp.sharp_tally_check SELECT count(*) FROM temp.sharp_tally_wrong;
 
 -- log: inserts
-INSERT INTO "log" ("words") VALUES (NULL); INSERT INTO temp.sharp_tally_wrong SELECT 'log' WHERE changes() <> 1;
+INSERT INTO "log" ("words") SELECT NULL WHERE (SELECT go FROM temp.sharp_tally_go) = 1; INSERT INTO temp.sharp_tally_wrong SELECT 'log' FROM temp.sharp_tally_go WHERE changes() <> go;
 SELECT 'stopped at ' || at FROM temp.sharp_tally_wrong LIMIT 1;
 INSERT INTO temp.sharp_tally_check SELECT count(*) FROM temp.sharp_tally_wrong;
 
 -- station: inserts
-INSERT INTO "station" ("code", "na""me", "lead") VALUES ('C1', '', NULL); INSERT INTO temp.sharp_tally_wrong SELECT 'station, code C1' WHERE changes() <> 1;
-INSERT INTO "station" ("code", "na""me", "lead") VALUES ('C2', ' ', 'C1'); INSERT INTO temp.sharp_tally_wrong SELECT 'station, code C2' WHERE changes() <> 1;
+INSERT INTO "station" ("code", "na""me", "lead") SELECT 'C1', '', NULL WHERE (SELECT go FROM temp.sharp_tally_go) = 1; INSERT INTO temp.sharp_tally_wrong SELECT 'station, code C1' FROM temp.sharp_tally_go WHERE changes() <> go;
+INSERT INTO "station" ("code", "na""me", "lead") SELECT 'C2', ' ', 'C1' WHERE (SELECT go FROM temp.sharp_tally_go) = 1; INSERT INTO temp.sharp_tally_wrong SELECT 'station, code C2' FROM temp.sharp_tally_go WHERE changes() <> go;
 SELECT 'stopped at ' || at FROM temp.sharp_tally_wrong LIMIT 1;
 INSERT INTO temp.sharp_tally_check SELECT count(*) FROM temp.sharp_tally_wrong;
 
 -- station: references within the table, now that all its rows are there
-UPDATE "station" SET "lead" = 'C2' WHERE "code" = 'C1' AND "lead" IS NULL; INSERT INTO temp.sharp_tally_wrong SELECT 'station, code C1' WHERE changes() <> 1;
+UPDATE "station" SET "lead" = 'C2' WHERE "code" = 'C1' AND "lead" IS NULL; INSERT INTO temp.sharp_tally_wrong SELECT 'station, code C1' FROM temp.sharp_tally_go WHERE changes() <> go;
 SELECT 'stopped at ' || at FROM temp.sharp_tally_wrong LIMIT 1;
 INSERT INTO temp.sharp_tally_check SELECT count(*) FROM temp.sharp_tally_wrong;
 
 -- station: updates
-UPDATE "station" SET "na""me" = NULL WHERE "code" = 'A1' AND "na""me" = ('it''s a \ and' || char(10) || 'a line') AND "lead" = 'A1'; INSERT INTO temp.sharp_tally_wrong SELECT 'station, code A1' WHERE changes() <> 1;
+UPDATE "station" SET "na""me" = NULL WHERE "code" = 'A1' AND "na""me" = ('it''s a \ and' || char(10) || 'a line') AND "lead" = 'A1'; INSERT INTO temp.sharp_tally_wrong SELECT 'station, code A1' FROM temp.sharp_tally_go WHERE changes() <> go;
 SELECT 'stopped at ' || at FROM temp.sharp_tally_wrong LIMIT 1;
 INSERT INTO temp.sharp_tally_check SELECT count(*) FROM temp.sharp_tally_wrong;
 
 -- reading: deletes
-DELETE FROM "reading" WHERE "id" = 7 AND "station" = 'B1' AND "level" = -1.25 AND "pressure" = 0.1 AND "taken" = '2026-03-29 02:30:00.001' AND "on_day" = '2024-02-29' AND "seen" = '2026-10-25 01:30:00Z' AND "raw" = x'00ff' AND "mark" = '00000000-0000-0001-0000-000000000002' AND "good" = 1; INSERT INTO temp.sharp_tally_wrong SELECT 'reading, id 7' WHERE changes() <> 1;
+DELETE FROM "reading" WHERE "id" = 7 AND "station" = 'B1' AND "level" = -1.25 AND "pressure" = 0.1 AND "taken" = '2026-03-29 02:30:00.001' AND "on_day" = '2024-02-29' AND "seen" = '2026-10-25 01:30:00Z' AND "raw" = x'00ff' AND "mark" = '00000000-0000-0001-0000-000000000002' AND "good" = 1; INSERT INTO temp.sharp_tally_wrong SELECT 'reading, id 7' FROM temp.sharp_tally_go WHERE changes() <> go;
 SELECT 'stopped at ' || at FROM temp.sharp_tally_wrong LIMIT 1;
 INSERT INTO temp.sharp_tally_check SELECT count(*) FROM temp.sharp_tally_wrong;
 
 -- reading: updates
-UPDATE "reading" SET "pressure" = (1681218273811815.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 70368744177664.0), "good" = NULL WHERE "id" = (-9223372036854775807 - 1) AND "pressure" = (1.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 18014398509481984.0) AND "good" = 0 AND "station" = 'A1' AND "level" = 1.5 AND "on_day" IS NULL; INSERT INTO temp.sharp_tally_wrong SELECT 'reading, id -9223372036854775808' WHERE changes() <> 1;
+UPDATE "reading" SET "pressure" = (1681218273811815.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 70368744177664.0), "good" = NULL WHERE "id" = (-9223372036854775807 - 1) AND "pressure" = (1.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 18014398509481984.0) AND "good" = 0 AND "station" = 'A1' AND "level" = 1.5 AND "on_day" IS NULL; INSERT INTO temp.sharp_tally_wrong SELECT 'reading, id -9223372036854775808' FROM temp.sharp_tally_go WHERE changes() <> go;
 SELECT 'stopped at ' || at FROM temp.sharp_tally_wrong LIMIT 1;
 INSERT INTO temp.sharp_tally_check SELECT count(*) FROM temp.sharp_tally_wrong;
 
 -- station: references within the table that would keep rows from being deleted
-UPDATE "station" SET "lead" = NULL WHERE "code" = 'B1' AND "lead" = 'B2'; INSERT INTO temp.sharp_tally_wrong SELECT 'station, code B1' WHERE changes() <> 1;
-UPDATE "station" SET "lead" = NULL WHERE "code" = 'B2' AND "lead" = 'B2'; INSERT INTO temp.sharp_tally_wrong SELECT 'station, code B2' WHERE changes() <> 1;
+UPDATE "station" SET "lead" = NULL WHERE "code" = 'B1' AND "lead" = 'B2'; INSERT INTO temp.sharp_tally_wrong SELECT 'station, code B1' FROM temp.sharp_tally_go WHERE changes() <> go;
+UPDATE "station" SET "lead" = NULL WHERE "code" = 'B2' AND "lead" = 'B2'; INSERT INTO temp.sharp_tally_wrong SELECT 'station, code B2' FROM temp.sharp_tally_go WHERE changes() <> go;
 SELECT 'stopped at ' || at FROM temp.sharp_tally_wrong LIMIT 1;
 INSERT INTO temp.sharp_tally_check SELECT count(*) FROM temp.sharp_tally_wrong;
 
 -- station: deletes
-DELETE FROM "station" WHERE "code" = 'B2' AND "na""me" IS NULL AND "lead" IS NULL; INSERT INTO temp.sharp_tally_wrong SELECT 'station, code B2' WHERE changes() <> 1;
-DELETE FROM "station" WHERE "code" = 'B1' AND "na""me" = '名' AND "lead" IS NULL; INSERT INTO temp.sharp_tally_wrong SELECT 'station, code B1' WHERE changes() <> 1;
+DELETE FROM "station" WHERE "code" = 'B2' AND "na""me" IS NULL AND "lead" IS NULL; INSERT INTO temp.sharp_tally_wrong SELECT 'station, code B2' FROM temp.sharp_tally_go WHERE changes() <> go;
+DELETE FROM "station" WHERE "code" = 'B1' AND "na""me" = '名' AND "lead" IS NULL; INSERT INTO temp.sharp_tally_wrong SELECT 'station, code B1' FROM temp.sharp_tally_go WHERE changes() <> go;
 SELECT 'stopped at ' || at FROM temp.sharp_tally_wrong LIMIT 1;
 INSERT INTO temp.sharp_tally_check SELECT count(*) FROM temp.sharp_tally_wrong;
 
 COMMIT;
-SELECT '13 changes made and committed' AS result;
+SELECT CASE go WHEN 1 THEN '13 changes made and committed' ELSE 'already done: all rows are as this would make them, so nothing was changed' END AS result FROM temp.sharp_tally_go;
+DROP TABLE temp.sharp_tally_made;
+DROP TABLE temp.sharp_tally_go;
 
 -- MEND
 -- ScriptForm[style=merge, guarded=true, oldValues=true, forClient=true, caution=Caution[withoutTriggers=false, narrowGuards=false, allowCascade=false, allowPartial=false, keepAs=Optional[was], lockWait=Optional[PT5S]]]
@@ -145,19 +175,32 @@ SELECT "words" FROM "log" WHERE 1 = 0;
 SELECT "code", "na""me", "lead" FROM "station" WHERE 1 = 0;
 SELECT "id", "station", "level", "pressure", "taken", "on_day", "seen", "raw", "mark", "good" FROM "reading" WHERE 1 = 0;
 
+-- was all of it done before?
+CREATE TEMP TABLE sharp_tally_made (made bigint);
+INSERT INTO temp.sharp_tally_made SELECT (SELECT COUNT(*) FROM "station" WHERE ("code" = 'A1' AND "na""me" = ('it''s a \ and' || char(10) || 'a line'))
+   OR ("code" = 'B1' AND "na""me" = '名' AND "lead" = 'B2')
+   OR ("code" = 'B2' AND "na""me" IS NULL AND "lead" = 'B2'));
+INSERT INTO temp.sharp_tally_made SELECT 2 - (SELECT COUNT(*) FROM "station" WHERE ("code" = 'C1')
+   OR ("code" = 'C2'));
+INSERT INTO temp.sharp_tally_made SELECT (SELECT COUNT(*) FROM "reading" WHERE ("id" = 7 AND "station" = 'B1' AND "level" = -1.25 AND "pressure" = 0.1 AND "taken" = '2026-03-29 02:30:00.001' AND "on_day" = '2024-02-29' AND "seen" = '2026-10-25 01:30:00Z' AND "raw" = x'00ff' AND "mark" = '00000000-0000-0001-0000-000000000002' AND "good" = 1)
+   OR ("id" = (-9223372036854775807 - 1) AND "pressure" = (1.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 1152921504606846976.0 / 18014398509481984.0) AND "good" = 0 AND NOT ("pressure" = (1681218273811815.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 1152921504606846976.0 * 70368744177664.0) AND "good" IS NULL)));
+SELECT 'stopped: ' || sum(made) || ' of 10 rows are as this would make them' FROM temp.sharp_tally_made HAVING sum(made) NOT IN (0, 10);
+CREATE TEMP TABLE sharp_tally_go (made, rows, go, CONSTRAINT "some rows are as this would make them, so nothing was done" CHECK (made = 0 OR made = rows));
+INSERT INTO temp.sharp_tally_go SELECT sum(made), 10, CASE WHEN sum(made) = 10 THEN 0 ELSE 1 END FROM temp.sharp_tally_made;
+
 -- rows that are changed or deleted, as they are now
 INSERT INTO "log_tally_was" SELECT * FROM "log"
-WHERE ("words" IS NULL);
+WHERE (SELECT go FROM temp.sharp_tally_go) = 1 AND (("words" IS NULL));
 INSERT INTO "station_tally_was" SELECT * FROM "station"
-WHERE ("code" = 'A1');
+WHERE (SELECT go FROM temp.sharp_tally_go) = 1 AND (("code" = 'A1'));
 INSERT INTO "reading_tally_was" SELECT * FROM "reading"
-WHERE ("id" = (-9223372036854775807 - 1));
+WHERE (SELECT go FROM temp.sharp_tally_go) = 1 AND (("id" = (-9223372036854775807 - 1)));
 INSERT INTO "station_tally_was" SELECT * FROM "station"
-WHERE ("code" = 'C2')
-   OR ("code" = 'C1');
+WHERE (SELECT go FROM temp.sharp_tally_go) = 1 AND (("code" = 'C2')
+   OR ("code" = 'C1'));
 
 -- log: deletes
-DELETE FROM "log" WHERE rowid = (SELECT rowid FROM "log" WHERE "words" IS NULL LIMIT 1); INSERT INTO temp.sharp_tally_wrong SELECT 'log' WHERE changes() <> 1;
+DELETE FROM "log" WHERE rowid = (SELECT rowid FROM "log" WHERE "words" IS NULL AND (SELECT go FROM temp.sharp_tally_go) = 1 LIMIT 1); INSERT INTO temp.sharp_tally_wrong SELECT 'log' FROM temp.sharp_tally_go WHERE changes() <> go;
 SELECT 'stopped at ' || at FROM temp.sharp_tally_wrong LIMIT 1;
 INSERT INTO temp.sharp_tally_check SELECT count(*) FROM temp.sharp_tally_wrong;
 
@@ -167,7 +210,8 @@ INSERT INTO sharp_tally_rows_1 VALUES
   ('calm'),
   ('calm');
 INSERT INTO "log" ("words")
-SELECT sharp_tally."words" FROM sharp_tally_rows_1 sharp_tally; INSERT INTO temp.sharp_tally_wrong SELECT 'log, 2 rows' WHERE changes() <> 2;
+SELECT sharp_tally."words" FROM sharp_tally_rows_1 sharp_tally
+WHERE (SELECT go FROM temp.sharp_tally_go) = 1; INSERT INTO temp.sharp_tally_wrong SELECT 'log, 2 rows' FROM temp.sharp_tally_go WHERE changes() <> go * 2;
 SELECT 'stopped at ' || at FROM temp.sharp_tally_wrong LIMIT 1;
 INSERT INTO temp.sharp_tally_check SELECT count(*) FROM temp.sharp_tally_wrong;
 DROP TABLE sharp_tally_rows_1;
@@ -178,7 +222,8 @@ INSERT INTO sharp_tally_rows_2 VALUES
   ('B1', '名', NULL),
   ('B2', NULL, NULL);
 INSERT INTO "station" ("code", "na""me", "lead")
-SELECT sharp_tally."code", sharp_tally."na""me", sharp_tally."lead" FROM sharp_tally_rows_2 sharp_tally; INSERT INTO temp.sharp_tally_wrong SELECT 'station, 2 rows from code B1 on' WHERE changes() <> 2;
+SELECT sharp_tally."code", sharp_tally."na""me", sharp_tally."lead" FROM sharp_tally_rows_2 sharp_tally
+WHERE (SELECT go FROM temp.sharp_tally_go) = 1; INSERT INTO temp.sharp_tally_wrong SELECT 'station, 2 rows from code B1 on' FROM temp.sharp_tally_go WHERE changes() <> go * 2;
 SELECT 'stopped at ' || at FROM temp.sharp_tally_wrong LIMIT 1;
 INSERT INTO temp.sharp_tally_check SELECT count(*) FROM temp.sharp_tally_wrong;
 DROP TABLE sharp_tally_rows_2;
@@ -191,7 +236,7 @@ INSERT INTO sharp_tally_rows_3 VALUES
 UPDATE "station"
 SET "lead" = sharp_tally."lead_new"
 FROM sharp_tally_rows_3 sharp_tally
-WHERE "station"."code" = sharp_tally."code" AND "station"."lead" IS sharp_tally."lead_was"; INSERT INTO temp.sharp_tally_wrong SELECT 'station, 2 rows from code B1 on' WHERE changes() <> 2;
+WHERE "station"."code" = sharp_tally."code" AND "station"."lead" IS sharp_tally."lead_was"; INSERT INTO temp.sharp_tally_wrong SELECT 'station, 2 rows from code B1 on' FROM temp.sharp_tally_go WHERE changes() <> go * 2;
 SELECT 'stopped at ' || at FROM temp.sharp_tally_wrong LIMIT 1;
 INSERT INTO temp.sharp_tally_check SELECT count(*) FROM temp.sharp_tally_wrong;
 DROP TABLE sharp_tally_rows_3;
@@ -203,7 +248,7 @@ INSERT INTO sharp_tally_rows_4 VALUES
 UPDATE "station"
 SET "na""me" = sharp_tally."na""me_new"
 FROM sharp_tally_rows_4 sharp_tally
-WHERE "station"."code" = sharp_tally."code" AND "station"."na""me" IS sharp_tally."na""me_was" AND "station"."lead" IS sharp_tally."lead_was"; INSERT INTO temp.sharp_tally_wrong SELECT 'station, code A1' WHERE changes() <> 1;
+WHERE "station"."code" = sharp_tally."code" AND "station"."na""me" IS sharp_tally."na""me_was" AND "station"."lead" IS sharp_tally."lead_was"; INSERT INTO temp.sharp_tally_wrong SELECT 'station, code A1' FROM temp.sharp_tally_go WHERE changes() <> go;
 SELECT 'stopped at ' || at FROM temp.sharp_tally_wrong LIMIT 1;
 INSERT INTO temp.sharp_tally_check SELECT count(*) FROM temp.sharp_tally_wrong;
 DROP TABLE sharp_tally_rows_4;
@@ -215,7 +260,7 @@ INSERT INTO sharp_tally_rows_5 VALUES
 UPDATE "reading"
 SET "pressure" = sharp_tally."pressure_new", "good" = sharp_tally."good_new"
 FROM sharp_tally_rows_5 sharp_tally
-WHERE "reading"."id" = sharp_tally."id" AND "reading"."pressure" IS sharp_tally."pressure_was" AND "reading"."good" IS sharp_tally."good_was" AND "reading"."station" IS sharp_tally."station_was" AND "reading"."level" IS sharp_tally."level_was" AND "reading"."on_day" IS sharp_tally."on_day_was"; INSERT INTO temp.sharp_tally_wrong SELECT 'reading, id -9223372036854775808' WHERE changes() <> 1;
+WHERE "reading"."id" = sharp_tally."id" AND "reading"."pressure" IS sharp_tally."pressure_was" AND "reading"."good" IS sharp_tally."good_was" AND "reading"."station" IS sharp_tally."station_was" AND "reading"."level" IS sharp_tally."level_was" AND "reading"."on_day" IS sharp_tally."on_day_was"; INSERT INTO temp.sharp_tally_wrong SELECT 'reading, id -9223372036854775808' FROM temp.sharp_tally_go WHERE changes() <> go;
 SELECT 'stopped at ' || at FROM temp.sharp_tally_wrong LIMIT 1;
 INSERT INTO temp.sharp_tally_check SELECT count(*) FROM temp.sharp_tally_wrong;
 DROP TABLE sharp_tally_rows_5;
@@ -225,7 +270,8 @@ CREATE TEMPORARY TABLE sharp_tally_rows_6 AS SELECT "id" AS "id", "station" AS "
 INSERT INTO sharp_tally_rows_6 VALUES
   (7, 'B1', -1.25, 0.1, '2026-03-29 02:30:00.001', '2024-02-29', '2026-10-25 01:30:00Z', x'00ff', '00000000-0000-0001-0000-000000000002', 1);
 INSERT INTO "reading" ("id", "station", "level", "pressure", "taken", "on_day", "seen", "raw", "mark", "good")
-SELECT sharp_tally."id", sharp_tally."station", sharp_tally."level", sharp_tally."pressure", sharp_tally."taken", sharp_tally."on_day", sharp_tally."seen", sharp_tally."raw", sharp_tally."mark", sharp_tally."good" FROM sharp_tally_rows_6 sharp_tally; INSERT INTO temp.sharp_tally_wrong SELECT 'reading, id 7' WHERE changes() <> 1;
+SELECT sharp_tally."id", sharp_tally."station", sharp_tally."level", sharp_tally."pressure", sharp_tally."taken", sharp_tally."on_day", sharp_tally."seen", sharp_tally."raw", sharp_tally."mark", sharp_tally."good" FROM sharp_tally_rows_6 sharp_tally
+WHERE (SELECT go FROM temp.sharp_tally_go) = 1; INSERT INTO temp.sharp_tally_wrong SELECT 'reading, id 7' FROM temp.sharp_tally_go WHERE changes() <> go;
 SELECT 'stopped at ' || at FROM temp.sharp_tally_wrong LIMIT 1;
 INSERT INTO temp.sharp_tally_check SELECT count(*) FROM temp.sharp_tally_wrong;
 DROP TABLE sharp_tally_rows_6;
@@ -237,7 +283,7 @@ INSERT INTO sharp_tally_rows_7 VALUES
 UPDATE "station"
 SET "lead" = sharp_tally."lead_new"
 FROM sharp_tally_rows_7 sharp_tally
-WHERE "station"."code" = sharp_tally."code" AND "station"."lead" IS sharp_tally."lead_was"; INSERT INTO temp.sharp_tally_wrong SELECT 'station, code C1' WHERE changes() <> 1;
+WHERE "station"."code" = sharp_tally."code" AND "station"."lead" IS sharp_tally."lead_was"; INSERT INTO temp.sharp_tally_wrong SELECT 'station, code C1' FROM temp.sharp_tally_go WHERE changes() <> go;
 SELECT 'stopped at ' || at FROM temp.sharp_tally_wrong LIMIT 1;
 INSERT INTO temp.sharp_tally_check SELECT count(*) FROM temp.sharp_tally_wrong;
 DROP TABLE sharp_tally_rows_7;
@@ -248,13 +294,15 @@ INSERT INTO sharp_tally_rows_8 VALUES
   ('C2', ' ', 'C1'),
   ('C1', '', NULL);
 DELETE FROM "station"
-WHERE EXISTS (SELECT 1 FROM sharp_tally_rows_8 sharp_tally WHERE "station"."code" = sharp_tally."code" AND "station"."na""me" IS sharp_tally."na""me" AND "station"."lead" IS sharp_tally."lead"); INSERT INTO temp.sharp_tally_wrong SELECT 'station, 2 rows from code C2 on' WHERE changes() <> 2;
+WHERE EXISTS (SELECT 1 FROM sharp_tally_rows_8 sharp_tally WHERE "station"."code" = sharp_tally."code" AND "station"."na""me" IS sharp_tally."na""me" AND "station"."lead" IS sharp_tally."lead"); INSERT INTO temp.sharp_tally_wrong SELECT 'station, 2 rows from code C2 on' FROM temp.sharp_tally_go WHERE changes() <> go * 2;
 SELECT 'stopped at ' || at FROM temp.sharp_tally_wrong LIMIT 1;
 INSERT INTO temp.sharp_tally_check SELECT count(*) FROM temp.sharp_tally_wrong;
 DROP TABLE sharp_tally_rows_8;
 
 COMMIT;
-SELECT '13 changes made and committed' AS result;
+SELECT CASE go WHEN 1 THEN '13 changes made and committed' ELSE 'already done: all rows are as this would make them, so nothing was changed' END AS result FROM temp.sharp_tally_go;
+DROP TABLE temp.sharp_tally_made;
+DROP TABLE temp.sharp_tally_go;
 
 -- MEND
 -- ScriptForm[style=merge, guarded=false, oldValues=true, forClient=false, caution=Caution[withoutTriggers=false, narrowGuards=false, allowCascade=false, allowPartial=false, keepAs=Optional[was], lockWait=Optional[PT5S]]]

@@ -18,7 +18,7 @@ class BrowseTest {
     @Test
     void rowsAreFoundMarkedAndSaved() throws Exception {
         assumeTrue(Screenful.isThere(), "tmux is not installed");
-        Tool tool = new Tool(folder);
+        Tool tool = Tool.apart(folder);
         Database source = new Database(Kind.SQLITE, folder, "src");
         Database target = new Database(Kind.SQLITE, folder, "tgt");
         for (Database database : List.of(source, target)) {

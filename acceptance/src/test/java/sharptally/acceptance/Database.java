@@ -214,26 +214,13 @@ record Database(Kind kind, Path folder, String name) {
         if (kind != Kind.H2) {
             return runByJdbc(script);
         }
-        String h2 = org.h2.tools.RunScript.class
-                .getProtectionDomain()
-                .getCodeSource()
-                .getLocation()
-                .getPath();
-        String java = Path.of(System.getProperty("java.home"), "bin", "java").toString();
-        return Tool.process(
-                folder,
-                "",
-                List.of(
-                        java,
-                        "-cp",
-                        h2,
-                        "org.h2.tools.RunScript",
-                        "-url",
-                        url(),
-                        "-user",
-                        "sa",
-                        "-script",
-                        script.toString()));
+        // What its client's main does, without another start of Java.
+        try {
+            new org.h2.tools.RunScript().runTool("-url", url(), "-user", "sa", "-script", script.toString());
+            return new Tool.Result(0, "", "");
+        } catch (SQLException e) {
+            return new Tool.Result(1, "", String.valueOf(e.getMessage()));
+        }
     }
 
     private Tool.Result runByJdbc(Path script) throws IOException {

@@ -20,7 +20,7 @@ class DemoTest {
     @Test
     void demoPlaysTheWholePathWithinAMinute() {
         long began = System.nanoTime();
-        Tool.Result demo = new Tool(folder).run("demo");
+        Tool.Result demo = Tool.apart(folder).run("demo");
         assertThat(demo.code()).as(demo.all()).isZero();
         assertThat(Duration.ofNanos(System.nanoTime() - began)).isLessThan(Duration.ofMinutes(1));
         assertThat(demo.out())
@@ -40,7 +40,7 @@ class DemoTest {
                 .contains("$ sharp-tally compare --sheet tide-demo/moved.yaml")
                 .contains("different: 2 of 8 tables same; 9 changed, 1 missing, 1 extra");
         assertThat(demo.err()).isEmpty();
-        Tool.Result again = new Tool(folder).run("demo", "--rows", "1000");
+        Tool.Result again = Tool.apart(folder).run("demo", "--rows", "1000");
         assertThat(again.code())
                 .as("played again over its own folder: " + again.all())
                 .isZero();
@@ -48,7 +48,7 @@ class DemoTest {
 
     @Test
     void plantedDifferencesAreFoundAsDocumentedAndJsonTellsTheSame() throws Exception {
-        Tool tool = new Tool(folder);
+        Tool tool = Tool.apart(folder);
         tool.run("demo", "--data-only");
         Tool.Result compared = tool.run("compare", "--sheet", "tide-demo/tide.yaml", "--format", "json");
         assertThat(compared.code()).as(compared.all()).isEqualTo(1);
@@ -72,7 +72,7 @@ class DemoTest {
 
     @Test
     void showFiltersAndSaysHowManyMoreThereAre() {
-        Tool tool = new Tool(folder);
+        Tool tool = Tool.apart(folder);
         tool.run("demo", "--data-only");
         tool.run("compare", "--sheet", "tide-demo/tide.yaml");
         assertThat(tool.run("show", "--table", "reading", "--limit", "5").out())
@@ -91,7 +91,7 @@ class DemoTest {
 
     @Test
     void rowThatMovedOnIsNeverOverwrittenByApplyOrScript() throws Exception {
-        Tool tool = new Tool(folder);
+        Tool tool = Tool.apart(folder);
         tool.run("demo", "--data-only", "--rows", "1000");
         Database target = new Database(Database.Kind.H2, folder.resolve("tide-demo"), "new");
         tool.run("compare", "--sheet", "tide-demo/tide.yaml");
@@ -116,7 +116,7 @@ class DemoTest {
 
     @Test
     void tableThatChangedItsShapeIsRefused() throws Exception {
-        Tool tool = new Tool(folder);
+        Tool tool = Tool.apart(folder);
         tool.run("demo", "--data-only", "--rows", "1000");
         tool.run("compare", "--sheet", "tide-demo/tide.yaml");
         new Database(Database.Kind.H2, folder.resolve("tide-demo"), "new")

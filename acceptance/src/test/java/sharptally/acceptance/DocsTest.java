@@ -20,7 +20,7 @@ class DocsTest {
 
     @Test
     void sheetsOfTheDocsRunOnTheDemo() throws Exception {
-        Tool tool = new Tool(folder);
+        Tool tool = Tool.apart(folder);
         tool.run("demo", "--data-only", "--rows", "1000");
         List<String> ran = new ArrayList<>();
         for (String page : List.of("sheet", "rules", "totals")) {
@@ -43,7 +43,7 @@ class DocsTest {
 
     @Test
     void sheetOfTheDemoShowsEveryKindOfMatchAndRule() throws Exception {
-        Tool tool = new Tool(folder);
+        Tool tool = Tool.apart(folder);
         tool.run("demo", "--data-only", "--rows", "1000");
         Tool.Result compared = tool.run("compare", "--sheet", "tide-demo/moved.yaml");
         assertThat(compared.code()).as(compared.all()).isEqualTo(1);

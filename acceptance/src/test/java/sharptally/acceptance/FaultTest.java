@@ -26,7 +26,7 @@ class FaultTest {
 
     @BeforeEach
     void tool() {
-        tool = new Tool(folder);
+        tool = Tool.apart(folder);
     }
 
     private Database filled(Database.Kind kind, int rows) throws Exception {

@@ -26,7 +26,7 @@ class LargeValuesTest {
             value = Kind.class,
             names = {"POSTGRESQL", "SQLITE"})
     void largeValuesAreComparedShownAndApplied(Kind kind) throws Exception {
-        Tool tool = new Tool(folder);
+        Tool tool = Tool.apart(folder);
         Database source = new Database(kind, folder, "src");
         Database target = new Database(kind, folder, "tgt");
         String type = kind == Kind.POSTGRESQL ? "bytea" : "BLOB";

@@ -25,7 +25,7 @@ class ResumeTest {
 
     @BeforeEach
     void twoTables() throws Exception {
-        tool = new Tool(folder);
+        tool = Tool.apart(folder);
         source = filled(Database.Kind.POSTGRESQL, "old", 0);
         target = filled(Database.Kind.POSTGRESQL, "new", 1);
     }

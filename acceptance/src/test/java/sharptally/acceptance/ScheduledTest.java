@@ -37,7 +37,7 @@ class ScheduledTest {
 
     @BeforeEach
     void fill() throws Exception {
-        tool = new Tool(folder);
+        tool = Tool.apart(folder);
         source = new Database(Kind.SQLITE, folder, "src");
         for (String name : List.of("src", "tgt")) {
             new Database(Kind.SQLITE, folder, name)

@@ -194,7 +194,7 @@ public final class Soak {
     }
 
     private void play(Pair pair, long seed, Random random, Path here) throws Exception {
-        Tool tool = new Tool(here);
+        Tool tool = Tool.apart(here);
         List<String> stream = ways(random, "stream");
         check(pair, tool, stream, seed, ALL);
         check(pair, tool, ways(random, "auto"), seed, ALL);

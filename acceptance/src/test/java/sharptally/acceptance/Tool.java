@@ -9,12 +9,30 @@ import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.concurrent.CompletableFuture;
 import java.util.concurrent.TimeUnit;
 import java.util.stream.Stream;
 
-/** The built program, run as a process in a folder. */
-record Tool(Path folder) {
+/**
+ * The program in a folder: the built one as a process of its own, or, for the many runs of matrices and oracles, the same
+ * classes within this process.
+ *
+ * @param apart whether each command is a process, as it must be where its start, its end, its environment, its rights or the
+ *     time at which it runs matter
+ */
+record Tool(Path folder, boolean apart) {
+    private static Optional<Path> home = Optional.empty();
+
+    Tool(Path folder) {
+        this(folder, false);
+    }
+
+    /** Whose commands are processes. */
+    static Tool apart(Path folder) {
+        return new Tool(folder, true);
+    }
+
     record Result(int code, String out, String err) {
         List<String> lines() {
             return out.lines().toList();
@@ -26,18 +44,25 @@ record Tool(Path folder) {
     }
 
     /** The unpacked distribution that this build made. */
-    static Path home() {
+    static synchronized Path home() {
+        if (home.isPresent()) {
+            return home.get();
+        }
         Path target = Path.of("..", "distribution", "target").toAbsolutePath().normalize();
         try (Stream<Path> found = Files.find(target, 4, (p, a) -> p.endsWith(Path.of("bin", "sharp-tally")))
                 .sorted()) {
-            return found.findFirst().orElseThrow().getParent().getParent();
+            home = found.findFirst().map(p -> p.getParent().getParent());
+            return home.orElseThrow();
         } catch (IOException e) {
             throw new IllegalStateException("build the distribution first: " + target, e);
         }
     }
 
     Result run(String... arguments) {
-        return runWithInput("", named(arguments));
+        // The demo makes its databases by drivers, which name files for themselves.
+        return apart || !Inside.works() || arguments[0].equals("demo")
+                ? runWithInput("", named(arguments))
+                : Inside.run(folder, named(arguments));
     }
 
     /** {@code apply --yes} wants the run named: it is the latest, unless another one is. */

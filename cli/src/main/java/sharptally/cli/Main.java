@@ -1,5 +1,6 @@
 package sharptally.cli;
 
+import java.io.PrintStream;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import picocli.CommandLine;
@@ -25,6 +26,17 @@ public final class Main {
             code = ErrorKind.INCOMPLETE.exitCode();
         }
         System.exit(code);
+    }
+
+    /**
+     * Runs one command without ending the process, for programs that hold several.
+     *
+     * @param out where its result goes, which is written as for a file
+     * @param err where its messages go
+     * @return its exit code
+     */
+    public static int run(PrintStream out, PrintStream err, String... args) {
+        return work(Screen.of(out, err), args);
     }
 
     private static int work(Screen screen, String... args) {

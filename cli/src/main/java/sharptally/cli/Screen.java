@@ -31,6 +31,11 @@ public record Screen(PrintStream out, PrintStream err, Style style, int columns,
                 terminals.contains("2"));
     }
 
+    /** Of streams none of which is a terminal. */
+    static Screen of(PrintStream out, PrintStream err) {
+        return new Screen(out, err, Style.PLAIN, PIPED_COLUMNS, false);
+    }
+
     private static PrintStream utf8(PrintStream stream) {
         return new PrintStream(stream, true, java.nio.charset.StandardCharsets.UTF_8);
     }

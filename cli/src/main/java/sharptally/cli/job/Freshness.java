@@ -2,6 +2,7 @@ package sharptally.cli.job;
 
 import com.fasterxml.jackson.core.JacksonException;
 import java.io.IOException;
+import java.io.InputStream;
 import java.nio.file.DirectoryStream;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -160,8 +161,8 @@ public final class Freshness {
     }
 
     private static Begun begunBy(Path mark) throws IOException {
-        try {
-            return Json.MAPPER.readValue(mark.toFile(), Begun.class);
+        try (InputStream in = Files.newInputStream(mark)) {
+            return Json.MAPPER.readValue(in, Begun.class);
         } catch (JacksonException e) {
             // Cut short: that a comparison began, and when, is known all the same.
             String at = Files.getLastModifiedTime(mark).toInstant().toString();

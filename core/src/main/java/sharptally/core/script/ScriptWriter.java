@@ -203,7 +203,8 @@ public final class ScriptWriter {
         @Override
         public void check(TableMatch match, long rows) {
             if (form.guarded()) {
-                dialect.checkCount(match.target(), rows).forEach(ScriptWriter.this::line);
+                dialect.checkCount(match.target(), new Expected(rows, sql.toDo()))
+                        .forEach(ScriptWriter.this::line);
             }
         }
     }

@@ -163,7 +163,7 @@ public interface SqlDialect {
      * Lines that stop the whole transaction unless each statement since the last check touched as many rows as it must;
      * none where each statement does so itself.
      */
-    List<String> checkCount(TableShape table, long rows);
+    List<String> checkCount(TableShape table, Expected expected);
 
     /** Statements by which a session waits only so long for a lock; none where the engine never waits, or can't be told. */
     List<String> lockWait(Duration atMost);

@@ -142,8 +142,8 @@ final class StandardDialect implements SqlDialect {
     }
 
     @Override
-    public List<String> checkCount(TableShape table, long rows) {
-        return List.of("-- these must have touched " + rows + " rows");
+    public List<String> checkCount(TableShape table, Expected expected) {
+        return List.of("-- these must have touched " + expected.rows() + " rows");
     }
 
     @Override

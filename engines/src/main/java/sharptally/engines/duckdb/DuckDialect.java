@@ -180,7 +180,7 @@ final class DuckDialect implements SqlDialect {
     }
 
     @Override
-    public List<String> checkCount(TableShape table, long rows) {
+    public List<String> checkCount(TableShape table, Expected expected) {
         return List.of();
     }
 

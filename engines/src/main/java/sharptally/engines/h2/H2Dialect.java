@@ -168,7 +168,7 @@ final class H2Dialect implements SqlDialect {
     }
 
     @Override
-    public List<String> checkCount(TableShape table, long rows) {
+    public List<String> checkCount(TableShape table, Expected expected) {
         return List.of();
     }
 

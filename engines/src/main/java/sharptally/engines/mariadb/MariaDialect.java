@@ -190,7 +190,7 @@ record MariaDialect(String client) implements SqlDialect {
     }
 
     @Override
-    public List<String> checkCount(TableShape table, long rows) {
+    public List<String> checkCount(TableShape table, Expected expected) {
         return List.of(
                 "SELECT @w AS stopped_at FROM DUAL WHERE @w <> '';",
                 "INSERT INTO sharp_tally_check VALUES (IF(@w = '', 1, NULL));");

@@ -185,7 +185,7 @@ final class PgDialect implements SqlDialect {
             Supplier<Optional<Precondition>> precondition,
             Expected expected,
             String what) {
-        return "WITH t AS (" + statement + " RETURNING 1) INSERT INTO row_count SELECT " + expected.sql()
+        return "WITH t AS (" + statement + " RETURNING 1) INSERT INTO row_count SELECT " + expected.rows()
                 + ", count(*), " + what + " FROM t;";
     }
 
@@ -200,8 +200,12 @@ final class PgDialect implements SqlDialect {
     }
 
     @Override
-    public List<String> checkCount(TableShape table, long rows) {
-        return List.of("INSERT INTO row_check SELECT * FROM row_count;", "DELETE FROM row_count;");
+    public List<String> checkCount(TableShape table, Expected expected) {
+        return List.of(
+                expected.toDo().isPresent()
+                        ? "INSERT INTO row_check SELECT expected * go, touched, row_count.rows FROM row_count, sharp_tally_go;"
+                        : "INSERT INTO row_check SELECT * FROM row_count;",
+                "DELETE FROM row_count;");
     }
 
     @Override

@@ -146,8 +146,12 @@ final class SqliteDialect implements SqlDialect {
             Supplier<Optional<Precondition>> precondition,
             Expected expected,
             String what) {
-        return statement + "; INSERT INTO temp.sharp_tally_wrong SELECT " + what + " WHERE changes() <> "
-                + expected.sql() + ";";
+        return statement + "; INSERT INTO temp.sharp_tally_wrong SELECT " + what
+                + (expected.toDo().isPresent()
+                        ? " FROM temp.sharp_tally_go WHERE changes() <> go"
+                                + (expected.rows() == 1 ? "" : " * " + expected.rows())
+                        : " WHERE changes() <> " + expected.rows())
+                + ";";
     }
 
     @Override
@@ -163,7 +167,7 @@ final class SqliteDialect implements SqlDialect {
     }
 
     @Override
-    public List<String> checkCount(TableShape table, long rows) {
+    public List<String> checkCount(TableShape table, Expected expected) {
         return List.of(
                 "SELECT 'stopped at ' || at FROM temp.sharp_tally_wrong LIMIT 1;",
                 "INSERT INTO temp.sharp_tally_check SELECT count(*) FROM temp.sharp_tally_wrong;");

@@ -70,8 +70,9 @@ public final class AuditLog {
             return Optional.empty();
         }
         checkChain();
-        try (MappingIterator<JsonNode> entries =
-                Json.MAPPER.readerFor(JsonNode.class).readValues(file.toFile())) {
+        try (InputStream in = Files.newInputStream(file);
+                MappingIterator<JsonNode> entries =
+                        Json.MAPPER.readerFor(JsonNode.class).readValues(in)) {
             while (entries.hasNextValue()) {
                 JsonNode entry = entries.nextValue();
                 if (sha256.equals(entry.path("sha256").asText())

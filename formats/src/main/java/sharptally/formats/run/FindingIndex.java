@@ -33,7 +33,7 @@ public final class FindingIndex implements AutoCloseable {
 
     private FindingIndex(Path path, TableMatch match) throws IOException {
         this.path = path;
-        this.file = new RandomAccessFile(path.toFile(), "r");
+        this.file = new RandomAccessFile(path.toAbsolutePath().toFile(), "r");
         this.form = new FindingJson(match);
     }
 

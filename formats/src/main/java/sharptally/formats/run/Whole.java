@@ -3,7 +3,10 @@ package sharptally.formats.run;
 import com.fasterxml.jackson.core.type.TypeReference;
 import com.fasterxml.jackson.databind.JsonMappingException;
 import java.io.IOException;
+import java.io.InputStream;
 import java.lang.reflect.RecordComponent;
+import java.nio.file.Files;
+import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
 import java.util.Collection;
 import java.util.Map;
@@ -21,8 +24,10 @@ final class Whole {
     static <T> T read(Path file, TypeReference<T> type) throws IOException {
         InputFile.check(file);
         T read;
-        try {
-            read = Json.MAPPER.readValue(file.toFile(), type);
+        try (InputStream in = Files.newInputStream(file)) {
+            read = Json.MAPPER.readValue(in, type);
+        } catch (NoSuchFileException e) {
+            throw new IOException(file + " is not there", e);
         } catch (RuntimeException e) {
             throw new IOException("it is damaged: " + e.getMessage(), e);
         } catch (JsonMappingException e) {

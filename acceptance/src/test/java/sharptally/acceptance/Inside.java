@@ -1,0 +1,80 @@
+package sharptally.acceptance;
+
+import java.io.ByteArrayOutputStream;
+import java.io.IOException;
+import java.io.PrintStream;
+import java.lang.reflect.Field;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.FileSystem;
+import java.nio.file.FileSystems;
+import java.nio.file.Path;
+import java.util.Optional;
+import sharptally.cli.Main;
+
+/**
+ * Runs commands within this process, one after the other, through the entry that {@code main} has: a start of Java takes
+ * longer than most of them. Names of files are relative to a folder of the test's own meanwhile, which Java knows no way to
+ * ask for; so the default file system is told by its fields, and where those can't be written, a process is started.
+ */
+final class Inside {
+    private static final Optional<Inside> HERE = open();
+
+    private final FileSystem files;
+    private final Field folder;
+    private final Field resolves;
+
+    private Inside(FileSystem files) throws ReflectiveOperationException {
+        this.files = files;
+        // That of Linux extends it.
+        Class<?> unix = files.getClass().getSuperclass();
+        this.folder = unix.getDeclaredField("defaultDirectory");
+        this.resolves = unix.getDeclaredField("needToResolveAgainstDefaultDirectory");
+        folder.setAccessible(true);
+        resolves.setAccessible(true);
+    }
+
+    private static Optional<Inside> open() {
+        // As the launcher sets them.
+        System.setProperty("sharptally.drivers", Tool.home().resolve("drivers").toString());
+        try {
+            Inside inside = new Inside(FileSystems.getDefault());
+            inside.within(Path.of("/"), () -> 0);
+            return Optional.of(inside);
+        } catch (ReflectiveOperationException | IOException | RuntimeException e) {
+            System.out.println("commands are run as processes, which takes longer: " + e);
+            return Optional.empty();
+        }
+    }
+
+    static boolean works() {
+        return HERE.isPresent();
+    }
+
+    static synchronized Tool.Result run(Path folder, String... arguments) {
+        ByteArrayOutputStream out = new ByteArrayOutputStream();
+        ByteArrayOutputStream err = new ByteArrayOutputStream();
+        try {
+            int code = HERE.orElseThrow().within(folder, () -> Main.run(stream(out), stream(err), arguments));
+            return new Tool.Result(code, out.toString(StandardCharsets.UTF_8), err.toString(StandardCharsets.UTF_8));
+        } catch (ReflectiveOperationException | IOException e) {
+            throw new IllegalStateException(e);
+        }
+    }
+
+    private static PrintStream stream(ByteArrayOutputStream into) {
+        return new PrintStream(into, true, StandardCharsets.UTF_8);
+    }
+
+    private int within(Path place, java.util.function.IntSupplier work)
+            throws ReflectiveOperationException, IOException {
+        Object before = folder.get(files);
+        folder.set(files, place.toRealPath().toString().getBytes(StandardCharsets.UTF_8));
+        resolves.set(files, true);
+        try {
+            return work.getAsInt();
+        } finally {
+            folder.set(files, before);
+            resolves.set(files, false);
+        }
+    }
+}
