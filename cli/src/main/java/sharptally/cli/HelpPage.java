@@ -2,6 +2,7 @@ package sharptally.cli;
 
 import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import java.util.Set;
 import java.util.stream.Collectors;
@@ -60,9 +61,10 @@ final class HelpPage {
                 layout.addOption(option, help.parameterLabelRenderer());
             }
         }
-        return String.format("%n")
+        return String.format(Locale.ROOT, "%n")
                 + layout
-                + String.format("%nAlso --stack, --driver-jar=JAR, --allow-jdbc. More: sharp-tally manual%n");
+                + String.format(
+                        Locale.ROOT, "%nAlso --stack, --driver-jar=JAR, --allow-jdbc. More: sharp-tally manual%n");
     }
 
     private static Text[][] ofOption(OptionSpec option, IParamLabelRenderer label, ColorScheme scheme) {

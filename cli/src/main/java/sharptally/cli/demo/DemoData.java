@@ -15,6 +15,7 @@ import java.sql.Statement;
 import java.time.LocalDate;
 import java.time.LocalDateTime;
 import java.util.Iterator;
+import java.util.Locale;
 import java.util.Objects;
 import java.util.function.UnaryOperator;
 import java.util.stream.Stream;
@@ -103,7 +104,7 @@ public final class DemoData {
             Files.createDirectories(folder);
             Files.deleteIfExists(old);
             Files.deleteIfExists(fresh);
-            Files.writeString(folder.resolve("tide.yaml"), SHEET.formatted(folder));
+            Files.writeString(folder.resolve("tide.yaml"), String.format(Locale.ROOT, SHEET, folder));
             Files.writeString(
                     folder.resolve("moved.yaml"), resource("moved.yaml").replace("@@", folder.toString()));
             try (Connection connection = DriverManager.getConnection("jdbc:sqlite:" + old)) {

@@ -5,6 +5,7 @@ import java.time.LocalDate;
 import java.time.LocalDateTime;
 import java.util.Arrays;
 import java.util.List;
+import java.util.Locale;
 import java.util.SplittableRandom;
 import java.util.stream.IntStream;
 import java.util.stream.LongStream;
@@ -68,7 +69,7 @@ final class TideTables {
                 (long) id,
                 stationCode(id % stations),
                 KINDS[id % KINDS.length],
-                "SN-%04d/%s".formatted(random.nextInt(10_000), (char) ('A' + id % 26)),
+                String.format(Locale.ROOT, "SN-%04d/%s", random.nextInt(10_000), (char) ('A' + id % 26)),
                 LocalDateTime.of(2001, 5, 1, 6, 30).plusMinutes(random.nextInt(9_000_000)),
                 BigDecimal.valueOf(random.nextInt(1, 9_999), 3)
             };

@@ -15,7 +15,7 @@ import sharptally.core.types.Value;
 /**
  * Rows in key order that go on behind the last key delivered when the connection breaks: at most so many times, waiting
  * longer before each. Only for keys that the database holds unique and not NULL; with others, rows of one key could be
- * lost or come twice.
+ * lost or come twice. Read by one thread; another one may close it.
  */
 final class ResumingSource implements RowSource {
     private static final int MAX_ATTEMPTS = 4;
@@ -25,7 +25,7 @@ final class ResumingSource implements RowSource {
     private final ReadRequest request;
     private final Consumer<String> remark;
     private final int[] keyPlaces;
-    private RowSource rows;
+    private volatile RowSource rows;
     private List<Value> last = List.of();
     private int attempts;
     private volatile boolean closed;
@@ -73,6 +73,11 @@ final class ResumingSource implements RowSource {
             }
             try {
                 rows = place.read(last.isEmpty() ? request : request.after(last));
+                if (closed) {
+                    // Whoever closed this one did not see the new rows.
+                    rows.close();
+                    throw broken;
+                }
                 remark.accept("the connection to " + place.address() + " broke while "
                         + request.table().name() + " was read, and reading went on behind the last key");
                 return;

@@ -1,5 +1,7 @@
 package sharptally.core.range;
 
+import java.util.Locale;
+
 /**
  * What one side holds in one range.
  *
@@ -27,6 +29,6 @@ public record RangeSum(long rows, long sum, long unhashed) {
 
     /** The checksum in sixteen hexadecimal digits. */
     public String hex() {
-        return String.format("%016x", sum);
+        return String.format(Locale.ROOT, "%016x", sum);
     }
 }

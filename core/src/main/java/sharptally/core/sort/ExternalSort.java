@@ -7,6 +7,7 @@ import java.io.DataOutputStream;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.nio.file.StandardOpenOption;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
@@ -26,7 +27,8 @@ import sharptally.core.rows.RowSource;
  *
  * <p>Rows are gathered until they reach a limit of bytes, sorted, and written to a temporary file as one run; the runs
  * are then merged. Cost: every row is written and read once. Memory: one chunk while gathering, one small batch per run
- * while merging. The files are readable by their owner only and are removed on close.
+ * while merging. The files are readable by their owner only and are removed on close, which another thread than the
+ * reading one may ask for, at any moment: whatever is being written then goes as well.
  */
 public final class ExternalSort implements RowSource {
     private static final int ROWS_PER_BATCH = 2_048;
@@ -39,6 +41,7 @@ public final class ExternalSort implements RowSource {
     private final List<Path> files = new ArrayList<>();
     private final PriorityQueue<Run> runs = new PriorityQueue<>();
     private final List<Run> openRuns = new ArrayList<>();
+    private boolean closed;
     private int columnCount;
     private boolean sorted;
 
@@ -86,12 +89,35 @@ public final class ExternalSort implements RowSource {
         if (!chunk.isEmpty()) {
             spill(chunk);
         }
-        for (Path file : files) {
-            Run run = new Run(file, openRuns.size());
-            openRuns.add(run);
+        for (Path file : written()) {
+            Run run = open(file);
             if (run.load()) {
                 runs.add(run);
             }
+        }
+    }
+
+    private synchronized List<Path> written() {
+        return List.copyOf(files);
+    }
+
+    private synchronized Run open(Path file) throws IOException {
+        checkOpen();
+        Run run = new Run(file, openRuns.size());
+        openRuns.add(run);
+        return run;
+    }
+
+    private synchronized Path newFile() throws IOException {
+        checkOpen();
+        Path file = Files.createTempFile("sharp-tally-sort-", ".rows");
+        files.add(file);
+        return file;
+    }
+
+    private void checkOpen() throws IOException {
+        if (closed) {
+            throw new IOException("nobody reads these rows any more");
         }
     }
 
@@ -120,9 +146,9 @@ public final class ExternalSort implements RowSource {
                         one.intValue(),
                         order.get((int) (other >> 32)),
                         other.intValue()));
-        Path file = Files.createTempFile("sharp-tally-sort-", ".rows");
-        files.add(file);
-        try (var out = new DataOutputStream(new BufferedOutputStream(Files.newOutputStream(file), 1 << 16))) {
+        try (var out = new DataOutputStream(new BufferedOutputStream(
+                // Not one that is made: the file may be gone by now.
+                Files.newOutputStream(newFile(), StandardOpenOption.WRITE), 1 << 16))) {
             for (Long place : places) {
                 RowCodec.write(chunk.get((int) (place >> 32)).columns(), place.intValue(), out);
             }
@@ -157,7 +183,15 @@ public final class ExternalSort implements RowSource {
 
     @Override
     public void close() {
-        source.close();
+        try {
+            source.close();
+        } finally {
+            removeFiles();
+        }
+    }
+
+    private synchronized void removeFiles() {
+        closed = true;
         for (Run run : openRuns) {
             run.close();
         }

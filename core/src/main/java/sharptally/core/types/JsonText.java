@@ -3,6 +3,7 @@ package sharptally.core.types;
 import java.math.BigDecimal;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.TreeMap;
@@ -196,7 +197,7 @@ public final class JsonText {
             if (c == '"' || c == '\\') {
                 out.append('\\').append(c);
             } else if (c < ' ') {
-                out.append("\\u%04x".formatted((int) c));
+                out.append(String.format(Locale.ROOT, "\\u%04x", (int) c));
             } else {
                 out.append(c);
             }

@@ -2,10 +2,16 @@ package sharptally.core.compare;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.Random;
+import java.util.Set;
+import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import org.junit.jupiter.api.RepeatedTest;
 import sharptally.core.rows.CellOrder;
 import sharptally.core.rows.Column;
@@ -15,6 +21,44 @@ import sharptally.core.sort.ExternalSort;
 import sharptally.core.types.Value;
 
 class ExternalSortTest {
+    private static Set<Path> filesOfSorts() throws IOException {
+        try (Stream<Path> files = Files.list(Path.of(System.getProperty("java.io.tmpdir")))) {
+            return files.filter(f -> f.getFileName().toString().startsWith("sharp-tally-sort-"))
+                    .collect(Collectors.toSet());
+        }
+    }
+
+    /** Whoever reads may leave while rows are still gathered, written or merged: nothing stays behind. */
+    @RepeatedTest(40)
+    void closedAtAnyMomentItLeavesNoFile() throws Exception {
+        long seed = System.nanoTime();
+        Random random = new Random(seed);
+        List<List<Value>> rows = new ArrayList<>();
+        for (int i = 20_000; i > 0; i--) {
+            rows.add(List.of(new Value.Int(random.nextInt()), new Value.Text("level " + i)));
+        }
+        Set<Path> before = filesOfSorts();
+        var sort = new ExternalSort(ListPlace.of(rows, 2, 100), batch -> List.of(batch.column(0)), 1 << 15);
+        Thread reader = new Thread(() -> {
+            try {
+                while (sort.next().isPresent()) {
+                    Thread.onSpinWait();
+                }
+            } catch (RuntimeException e) {
+                // it was closed meanwhile
+            }
+        });
+        reader.start();
+        Thread.sleep(random.nextInt(60));
+        sort.close();
+        reader.join();
+        // Others on this machine may be sorting too; what they leave goes again.
+        for (int i = 0; i < 100 && !before.containsAll(filesOfSorts()); i++) {
+            Thread.sleep(50);
+        }
+        assertThat(filesOfSorts()).as("seed %d", seed).isSubsetOf(before);
+    }
+
     @RepeatedTest(30)
     void rowsComeOutInOrderAndNoneIsLost() {
         long seed = System.nanoTime();

@@ -2,7 +2,6 @@ package sharptally.engines.any;
 
 import java.sql.PreparedStatement;
 import java.sql.SQLException;
-import java.sql.Timestamp;
 import java.sql.Types;
 import sharptally.core.shape.ColumnShape;
 import sharptally.core.sql.SqlText.Bound;
@@ -41,8 +40,7 @@ final class AnyBinding implements Binding {
         if (bound.value() instanceof Value.Null) {
             statement.setNull(index, type(bound.column()));
         } else if (bound.value() instanceof Value.Timestamp timestamp) {
-            // Older drivers know no other class for it. The process runs in UTC, so no zone cuts an hour out.
-            statement.setTimestamp(index, Timestamp.valueOf(timestamp.value()));
+            statement.setTimestamp(index, UtcTimestamps.written(timestamp.value()), UtcTimestamps.calendar());
         } else {
             StandardBinding.bind(statement, index, bound.value());
         }

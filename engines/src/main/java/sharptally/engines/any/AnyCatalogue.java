@@ -8,6 +8,7 @@ import java.util.ArrayList;
 import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
@@ -58,7 +59,8 @@ final class AnyCatalogue implements Catalogue {
             while (row.next()) {
                 Optional<String> schema =
                         Optional.ofNullable(row.getString("TABLE_SCHEM")).filter(s -> !s.isBlank());
-                if (schema.filter(s -> SYSTEM.contains(s.toUpperCase())).isEmpty()) {
+                if (schema.filter(s -> SYSTEM.contains(s.toUpperCase(Locale.ROOT)))
+                        .isEmpty()) {
                     tables.add(new TableName(
                             schema.filter(s -> !s.equals(schemaOf(connection))),
                             row.getString("TABLE_NAME").strip()));

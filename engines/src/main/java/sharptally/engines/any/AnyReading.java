@@ -61,7 +61,8 @@ final class AnyReading implements Reading {
             case TIME -> CellReaders.object(LocalTime.class, (into, v) -> into.addTime(v.toNanoOfDay()));
             case TIMESTAMP ->
                 CellReaders.of(
-                        ResultSet::getTimestamp, (Column into, Timestamp v) -> into.addTimestamp(v.toLocalDateTime()));
+                        (row, i) -> row.getTimestamp(i, UtcTimestamps.calendar()),
+                        (Column into, Timestamp v) -> into.addTimestamp(UtcTimestamps.read(v)));
             case INSTANT ->
                 CellReaders.object(OffsetDateTime.class, (into, v) -> into.addInstant(v.toEpochSecond(), v.getNano()));
             case UUID -> CellReaders.uuids();

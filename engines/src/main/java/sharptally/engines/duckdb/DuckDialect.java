@@ -5,6 +5,7 @@ import java.time.LocalDate;
 import java.time.ZoneOffset;
 import java.util.HexFormat;
 import java.util.List;
+import java.util.Locale;
 import java.util.Optional;
 import java.util.function.Supplier;
 import sharptally.core.shape.ColumnShape;
@@ -84,8 +85,12 @@ final class DuckDialect implements SqlDialect {
         }
         // Its mark stands between the date and the time.
         String rest = text.substring(text.indexOf('-', 1));
-        return "%04d%s (BC)%s"
-                .formatted(1 - date.getYear(), rest.substring(0, MONTH_AND_DAY), rest.substring(MONTH_AND_DAY));
+        return String.format(
+                Locale.ROOT,
+                "%04d%s (BC)%s",
+                1 - date.getYear(),
+                rest.substring(0, MONTH_AND_DAY),
+                rest.substring(MONTH_AND_DAY));
     }
 
     /** One line, whatever the text: a statement stays on its line. */

@@ -6,6 +6,7 @@ import java.sql.PreparedStatement;
 import java.sql.SQLException;
 import java.time.LocalDateTime;
 import java.time.ZoneOffset;
+import java.util.Locale;
 import java.util.Optional;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
@@ -134,8 +135,9 @@ final class DuckReading implements Reading {
     private static Optional<LocalDateTime> dateTime(String text) {
         Matcher before = BEFORE_CHRIST.matcher(text);
         return before.matches()
-                ? TimeText.readTimestamp(
-                        "%05d".formatted(1 - Integer.parseInt(before.group(1))) + before.group(2) + before.group(3))
+                ? TimeText.readTimestamp(String.format(Locale.ROOT, "%05d", 1 - Integer.parseInt(before.group(1)))
+                        + before.group(2)
+                        + before.group(3))
                 : TimeText.readTimestamp(text);
     }
 

@@ -54,7 +54,7 @@ final class H2Catalogue implements Catalogue {
         });
         facts.put("TLS", "none: a file on this machine");
         facts.put("character set", "Unicode");
-        facts.put("time zone", java.time.ZoneId.systemDefault().toString());
+        facts.put("time zone", "UTC");
         return facts;
     }
 

@@ -47,6 +47,8 @@ final class H2Connector implements Connector {
             connection.setReadOnly(access == Access.READ_ONLY);
             // Without this, H2 holds a whole result before it hands out the first row.
             statement.execute("SET LAZY_QUERY_EXECUTION 1");
+            // Else it would be that of this process.
+            statement.execute("SET TIME ZONE 'UTC'");
             return connection;
         } catch (SQLException e) {
             connection.close();

@@ -3,6 +3,7 @@ package sharptally.engines.h2;
 import java.time.Duration;
 import java.util.HexFormat;
 import java.util.List;
+import java.util.Locale;
 import java.util.Optional;
 import java.util.function.Supplier;
 import sharptally.core.place.Address;
@@ -95,9 +96,9 @@ final class H2Dialect implements SqlDialect {
             } else if (c == '\\') {
                 out.append("\\\\");
             } else if (c < ' ' || c == 0x7F) {
-                out.append("\\%04x".formatted(c));
+                out.append(String.format(Locale.ROOT, "\\%04x", c));
             } else if (c > 0xFFFF || c >= Character.MIN_SURROGATE && c <= Character.MAX_SURROGATE) {
-                out.append("\\+%06x".formatted(c));
+                out.append(String.format(Locale.ROOT, "\\+%06x", c));
             } else {
                 out.appendCodePoint(c);
             }

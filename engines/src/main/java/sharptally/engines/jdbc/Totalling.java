@@ -1,5 +1,6 @@
 package sharptally.engines.jdbc;
 
+import java.util.Locale;
 import java.util.Optional;
 import java.util.function.UnaryOperator;
 import sharptally.core.place.TimeUnit;
@@ -46,16 +47,16 @@ public record Totalling(
     }
 
     String exactSum(ColumnShape column) {
-        return (kind(column) == Kind.INTEGER ? wholeSum : decimalSum).formatted(name(column));
+        return String.format(Locale.ROOT, kind(column) == Kind.INTEGER ? wholeSum : decimalSum, name(column));
     }
 
     String floatingSum(ColumnShape column) {
-        return floatingSum.formatted(name(column));
+        return String.format(Locale.ROOT, floatingSum, name(column));
     }
 
     /** What was added up without signs: how large the error of a sum may be hangs on that. */
     String absoluteSum(ColumnShape column) {
-        return floatingSum.formatted("ABS(" + name(column) + ")");
+        return String.format(Locale.ROOT, floatingSum, "ABS(" + name(column) + ")");
     }
 
     /** What stands within MIN and MAX. */
@@ -69,19 +70,21 @@ public record Totalling(
             return name(column);
         }
         boolean padded = column.type().filter(CanonicalType::padded).isPresent();
-        return (padded ? paddedText : text).formatted(name(column));
+        return String.format(Locale.ROOT, padded ? paddedText : text, name(column));
     }
 
     /** What an expression over {@link #distinct} gives back, as a value of the column's own type. */
     String fromDistinct(ColumnShape column, String expression) {
-        return kind(column) == Kind.TEXT ? fromText.formatted(expression) : expression;
+        return kind(column) == Kind.TEXT ? String.format(Locale.ROOT, fromText, expression) : expression;
     }
 
     Optional<String> length(ColumnShape column) {
-        return (kind(column) == Kind.TEXT ? textLength : bytesLength).map(l -> l.formatted(distinct(column)));
+        return (kind(column) == Kind.TEXT ? textLength : bytesLength)
+                .map(l -> String.format(Locale.ROOT, l, distinct(column)));
     }
 
     Optional<String> span(ColumnShape column, TimeUnit unit) {
-        return (kind(column) == Kind.INSTANT ? instantSpan : span).map(s -> s.formatted(name(column), unit.letters()));
+        return (kind(column) == Kind.INSTANT ? instantSpan : span)
+                .map(s -> String.format(Locale.ROOT, s, name(column), unit.letters()));
     }
 }

@@ -4,6 +4,7 @@ import java.time.Duration;
 import java.time.LocalDate;
 import java.util.HexFormat;
 import java.util.List;
+import java.util.Locale;
 import java.util.Optional;
 import java.util.function.Supplier;
 import sharptally.core.place.Address;
@@ -95,7 +96,7 @@ final class PgDialect implements SqlDialect {
             return text.startsWith("+") ? text.substring(1) : text;
         }
         String rest = text.substring(text.indexOf('-', 1));
-        return "%04d%s BC".formatted(1 - date.getYear(), rest);
+        return String.format(Locale.ROOT, "%04d%s BC", 1 - date.getYear(), rest);
     }
 
     /** One line, whatever the text: a statement stays on its line. */
@@ -112,7 +113,11 @@ final class PgDialect implements SqlDialect {
                 case '\n' -> out.append("\\n");
                 case '\r' -> out.append("\\r");
                 case '\t' -> out.append("\\t");
-                default -> out.append(c < ' ' || c == 0x7F ? "\\u%04x".formatted((int) c) : Character.toString(c));
+                default ->
+                    out.append(
+                            c < ' ' || c == 0x7F
+                                    ? String.format(Locale.ROOT, "\\u%04x", (int) c)
+                                    : Character.toString(c));
             }
         }
         return out.append("'").toString();

@@ -13,6 +13,7 @@ import java.nio.file.StandardOpenOption;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.TreeMap;
@@ -96,7 +97,7 @@ public final class MatchParts implements PartKeeper {
     }
 
     private Path file(int range) {
-        return folder.resolve("%06d.jsonl".formatted(range));
+        return folder.resolve(String.format(Locale.ROOT, "%06d.jsonl", range));
     }
 
     @Override

@@ -4,6 +4,7 @@ import java.math.BigDecimal;
 import java.math.MathContext;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import java.util.function.UnaryOperator;
 import java.util.stream.Collectors;
@@ -214,7 +215,7 @@ public final class DraftText {
             } else if (c == '\n') {
                 out.append("\\n");
             } else if (c < 0x20 || c == 0x7f || c == 0x85 || c == 0x2028 || c == 0x2029) {
-                out.append("\\u%04X".formatted(c));
+                out.append(String.format(Locale.ROOT, "\\u%04X", c));
             } else {
                 out.appendCodePoint(c);
             }

@@ -2,6 +2,7 @@ package sharptally.report.text;
 
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Locale;
 import java.util.stream.IntStream;
 import org.jline.utils.WCWidth;
 
@@ -88,7 +89,7 @@ public final class TextWidth {
                             || type == Character.LINE_SEPARATOR
                             || type == Character.PARAGRAPH_SEPARATOR;
                     if (hidden) {
-                        out.append("\\u{%x}".formatted(c));
+                        out.append(String.format(Locale.ROOT, "\\u{%x}", c));
                     } else {
                         out.appendCodePoint(c);
                     }
