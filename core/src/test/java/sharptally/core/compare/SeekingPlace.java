@@ -3,11 +3,13 @@ package sharptally.core.compare;
 import java.lang.reflect.Proxy;
 import java.util.ArrayList;
 import java.util.Comparator;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.TreeMap;
 import java.util.function.Function;
+import java.util.stream.IntStream;
 import sharptally.core.checksum.RowHash;
 import sharptally.core.place.Place;
 import sharptally.core.place.ReadRequest;
@@ -25,6 +27,7 @@ import sharptally.core.types.Value;
 final class SeekingPlace {
     private final TableShape table;
     private final List<List<Value>> rows;
+    private final Map<List<ColumnShape>, Index> indexes = new HashMap<>();
 
     private final Comparator<List<Value>> order;
     private final Function<List<Value>, RangeSum> hashing;
@@ -85,18 +88,57 @@ final class SeekingPlace {
         return row -> places.stream().map(row::get).toList();
     }
 
-    private boolean isIn(List<Value> key, KeyRange range) {
-        return range.holdsOne()
-                ? key.equals(range.from())
-                : order.compare(key, range.from()) >= 0 && (range.to().isEmpty() || order.compare(key, range.to()) < 0);
+    /** Rows in the order of a key, as an index has them. */
+    private final class Index {
+        private final List<List<Value>> keys;
+        private final List<List<Value>> ordered;
+
+        Index(List<ColumnShape> key) {
+            var keyOf = only(key);
+            ordered = rows.stream().sorted(Comparator.comparing(keyOf, order)).toList();
+            keys = ordered.stream().map(keyOf).toList();
+        }
+
+        /** The first place whose key is not before this one. */
+        private int from(List<Value> key) {
+            int low = 0;
+            int high = keys.size();
+            while (low < high) {
+                int middle = (low + high) >>> 1;
+                if (order.compare(keys.get(middle), key) < 0) {
+                    low = middle + 1;
+                } else {
+                    high = middle;
+                }
+            }
+            return low;
+        }
+
+        IntStream places(KeyRange range) {
+            int first = from(range.from());
+            if (range.holdsOne()) {
+                return IntStream.range(first, keys.size())
+                        .takeWhile(i -> order.compare(keys.get(i), range.from()) == 0)
+                        .filter(i -> keys.get(i).equals(range.from()));
+            }
+            return IntStream.range(first, range.to().isEmpty() ? keys.size() : Math.max(first, from(range.to())));
+        }
+    }
+
+    private synchronized Index index(List<ColumnShape> key) {
+        return indexes.computeIfAbsent(key, Index::new);
     }
 
     private List<List<Value>> inOrder(List<ColumnShape> key, List<KeyRange> ranges) {
-        var keyOf = only(key);
-        return rows.stream()
-                .filter(row -> ranges.isEmpty() || ranges.stream().anyMatch(r -> isIn(keyOf.apply(row), r)))
-                .sorted(Comparator.comparing(keyOf, order))
-                .toList();
+        Index index = index(key);
+        return ranges.isEmpty()
+                ? index.ordered
+                : ranges.stream()
+                        .flatMapToInt(index::places)
+                        .distinct()
+                        .sorted()
+                        .mapToObj(index.ordered::get)
+                        .toList();
     }
 
     private RowSource read(ReadRequest request) {
@@ -123,16 +165,16 @@ final class SeekingPlace {
         Map<Long, RangeSum> sums = new TreeMap<>();
         var hashed =
                 only(request.columns().stream().map(SumsRequest.Hashed::column).toList());
-        for (List<Value> row : inOrder(request.key(), request.ranges())) {
-            List<Value> key = only(request.key()).apply(row);
-            for (int i = 0; i < request.ranges().size(); i++) {
-                if (isIn(key, request.ranges().get(i))) {
-                    long number = request.step().isPresent()
-                            ? ((Value.Int) key.get(0)).value() / request.step().getAsLong()
-                            : i;
-                    sums.merge(number, hashing.apply(hashed.apply(row)), RangeSum::plus);
-                }
-            }
+        Index index = index(request.key());
+        for (int r = 0; r < request.ranges().size(); r++) {
+            int range = r;
+            index.places(request.ranges().get(r)).forEach(at -> {
+                long number = request.step().isPresent()
+                        ? ((Value.Int) index.keys.get(at).get(0)).value()
+                                / request.step().getAsLong()
+                        : range;
+                sums.merge(number, hashing.apply(hashed.apply(index.ordered.get(at))), RangeSum::plus);
+            });
         }
         return sums;
     }
