@@ -17,16 +17,16 @@ import java.util.stream.IntStream;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.EnumSource;
-import sharptally.core.compare.Manner;
+import sharptally.core.compare.ComparisonSettings;
 import sharptally.core.compare.Method;
-import sharptally.core.compare.Part;
 import sharptally.core.compare.PartKeeper;
 import sharptally.core.compare.Progress;
+import sharptally.core.compare.RangeResult;
 import sharptally.core.compare.RangedComparison;
 import sharptally.core.finding.Finding;
 import sharptally.core.match.ColumnPair;
 import sharptally.core.match.MatchPlanner;
-import sharptally.core.match.MatchWish;
+import sharptally.core.match.MatchRequest;
 import sharptally.core.match.TableMatch;
 import sharptally.core.place.Address;
 import sharptally.core.place.Place;
@@ -200,7 +200,9 @@ class EqualityTest {
 
     private static TableMatch match(Place place, String one, String other) {
         return MatchPlanner.plan(
-                place.describe(one), place.describe(other), MatchWish.ofTables(one, other, List.of("id"), List.of()));
+                place.describe(one),
+                place.describe(other),
+                MatchRequest.ofTables(one, other, List.of("id"), List.of()));
     }
 
     private static Column cells(Place place, String table) {
@@ -394,12 +396,12 @@ class EqualityTest {
     private static List<String> findings(TableMatch match, Place place, Place other, Method method) {
         List<String> found = new ArrayList<>();
         Keeper keeper = new Keeper(found);
-        Manner manner = new Manner(
+        ComparisonSettings manner = new ComparisonSettings(
                 method,
                 KeyRange.ALL,
-                Manner.ROWS_PER_RANGE,
+                ComparisonSettings.ROWS_PER_RANGE,
                 1,
-                Manner.DEFAULT.slowing(),
+                ComparisonSettings.DEFAULT.slowing(),
                 Optional.empty(),
                 Optional.empty());
         var outcome = new RangedComparison(
@@ -411,7 +413,7 @@ class EqualityTest {
     }
 
     /** Keeps findings in memory; ranges are not gone on with. */
-    private record Keeper(List<String> found, Map<Integer, Part> parts) implements PartKeeper {
+    private record Keeper(List<String> found, Map<Integer, RangeResult> parts) implements PartKeeper {
         Keeper(List<String> found) {
             this(found, new HashMap<>());
         }
@@ -425,7 +427,7 @@ class EqualityTest {
         public void cut(List<KeyRange> ranges) {}
 
         @Override
-        public Optional<Part> finished(int range) {
+        public Optional<RangeResult> finished(int range) {
             return Optional.ofNullable(parts.get(range));
         }
 
@@ -448,7 +450,7 @@ class EqualityTest {
         }
 
         @Override
-        public void finish(int range, Part part) {
+        public void finish(int range, RangeResult part) {
             parts.put(range, part);
         }
 

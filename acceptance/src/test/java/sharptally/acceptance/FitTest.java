@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import java.math.BigDecimal;
 import java.math.BigInteger;
+import java.math.MathContext;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.sql.Connection;
@@ -18,6 +19,7 @@ import java.util.Random;
 import java.util.TreeMap;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
+import java.util.stream.IntStream;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.EnumSource;
@@ -129,12 +131,28 @@ class FitTest {
         return stored;
     }
 
+    /** The fewest digits that read back as a floating number; Java 17 itself now and then tells more. */
+    private static String shortest(double number, java.util.function.Predicate<BigDecimal> isIt) {
+        return IntStream.rangeClosed(1, 17)
+                .mapToObj(digits -> new BigDecimal(number).round(new MathContext(digits)))
+                .filter(isIt)
+                .findFirst()
+                .orElseThrow()
+                .toString();
+    }
+
     /** A floating number by its shortest digits, which a database's own text need not give. */
     private static String cell(ResultSet row, String table) throws SQLException {
         String text = row.getString(1);
         return switch (text == null ? "" : table) {
-            case "t_real" -> Float.toString(row.getFloat(1));
-            case "t_double" -> Double.toString(row.getDouble(1));
+            case "t_real" -> {
+                float real = row.getFloat(1);
+                yield shortest(real, d -> d.floatValue() == real);
+            }
+            case "t_double" -> {
+                double number = row.getDouble(1);
+                yield shortest(number, d -> d.doubleValue() == number);
+            }
             default -> String.valueOf(text);
         };
     }

@@ -30,7 +30,7 @@ class ViewsTest {
 
     @BeforeAll
     static void compare() {
-        Tool tool = new Tool(folder);
+        Tool tool = Tool.apart(folder);
         tool.run("demo", "--data-only", "--rows", "20000");
         tool.run("compare", "--sheet", "tide-demo/moved.yaml");
         tool.run("compare", "--sheet", "tide-demo/tide.yaml");

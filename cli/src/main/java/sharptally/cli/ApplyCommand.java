@@ -11,8 +11,8 @@ import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
 import sharptally.cli.job.ApplyJob;
 import sharptally.cli.job.Freshness;
-import sharptally.cli.job.Mending;
 import sharptally.cli.job.RecheckJob;
+import sharptally.cli.job.TargetChanges;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
 import sharptally.core.finding.FindingFilter;
@@ -80,7 +80,7 @@ final class ApplyCommand implements Callable<Integer> {
     List<String> targets = List.of();
 
     @Mixin
-    CautionChoice caution = new CautionChoice();
+    SafeguardChoice caution = new SafeguardChoice();
 
     ApplyCommand(Screen screen) {
         this.screen = screen;
@@ -114,7 +114,7 @@ final class ApplyCommand implements Callable<Integer> {
         }
         screen.print(List.of(
                 "run " + run.folder() + ", begun " + run.summary().started().replaceAll("\\.\\d+Z$", "Z")));
-        Mending mending = mend.of(run);
+        TargetChanges mending = mend.of(run);
         List<String> places = targets.isEmpty() ? List.of(mending.place()) : targets;
         int code = 0;
         for (String place : places) {
@@ -125,11 +125,11 @@ final class ApplyCommand implements Callable<Integer> {
         return code;
     }
 
-    private int apply(RunFolder run, Mending mending, PlaceAccess target, String place) {
+    private int apply(RunFolder run, TargetChanges mending, PlaceAccess target, String place) {
         ApplyJob job = new ApplyJob(
                 mending,
                 target,
-                new ApplyJob.Manner(
+                new ApplyJob.Settings(
                         dryRun,
                         commitEvery.map(OptionalLong::of).orElse(OptionalLong.empty()),
                         allowNoUndo,
@@ -189,7 +189,7 @@ final class ApplyCommand implements Callable<Integer> {
     }
 
     /** Whether a target that took none of the changes holds all of them already, as after a script of the same run. */
-    private boolean isDone(RunFolder run, Mending mending, PlaceAccess target) {
+    private boolean isDone(RunFolder run, TargetChanges mending, PlaceAccess target) {
         if (dryRun || mending.toward() == Side.SOURCE) {
             return false;
         }
@@ -204,7 +204,7 @@ final class ApplyCommand implements Callable<Integer> {
     }
 
     /** How the rows are now; empty for another source than the one that was compared, which is not looked at. */
-    private Optional<RecheckJob.Rechecked> lookAgain(RunFolder run, Mending mending, PlaceAccess target) {
+    private Optional<RecheckJob.Rechecked> lookAgain(RunFolder run, TargetChanges mending, PlaceAccess target) {
         boolean other = !targets.isEmpty();
         if (other && mending.toward() == Side.SOURCE) {
             return Optional.empty();

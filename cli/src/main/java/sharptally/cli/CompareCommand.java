@@ -16,10 +16,10 @@ import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
 import sharptally.cli.job.CompareJob;
 import sharptally.cli.job.CompareJob.Watcher;
-import sharptally.cli.job.CompareWish;
+import sharptally.cli.job.CompareRequest;
 import sharptally.cli.job.FailureNews;
 import sharptally.cli.job.Freshness;
-import sharptally.cli.job.JobWish;
+import sharptally.cli.job.JobRequest;
 import sharptally.cli.job.KeptRuns;
 import sharptally.cli.job.Notifying;
 import sharptally.cli.job.RunNews;
@@ -166,7 +166,7 @@ final class CompareCommand implements Callable<Integer> {
         }
     }
 
-    private Optional<Path> begin(JobWish wish, CompareWish asked) {
+    private Optional<Path> begin(JobRequest wish, CompareRequest asked) {
         return Freshness.begin(
                 choice.runs,
                 wish.sheet().map(Sheet::name),
@@ -203,8 +203,8 @@ final class CompareCommand implements Callable<Integer> {
             throw new ToolException(ErrorKind.USAGE, "--keep-runs should be 1 or more, not " + n, "compare", "");
         });
         Optional<RunFolder> earlier = resume.map(RunFolder::open);
-        CompareWish asked = earlier.map(this::askedBefore).orElseGet(this::asked);
-        JobWish wish = choice.wish()
+        CompareRequest asked = earlier.map(this::askedBefore).orElseGet(this::asked);
+        JobRequest wish = choice.wish()
                 .withSnapshot(asked.snapshot())
                 .narrowedBy(asked.narrowing())
                 .allowingEmpty(asked.allowEmpty());
@@ -245,7 +245,7 @@ final class CompareCommand implements Callable<Integer> {
     }
 
     /** Tells those who want to know, and removes old runs. What fails there is said and changes no exit code. */
-    private void afterwards(RunFolder run, JobWish wish) {
+    private void afterwards(RunFolder run, JobRequest wish) {
         List<Notice> notices = wish.sheet().map(Sheet::notices).orElse(List.of());
         try {
             if (!notices.isEmpty()) {
@@ -268,8 +268,8 @@ final class CompareCommand implements Callable<Integer> {
     }
 
     /** What the user asks for now. */
-    private CompareWish asked() {
-        return new CompareWish(
+    private CompareRequest asked() {
+        return new CompareRequest(
                 choice.source.map(s -> JobChoice.inSchema(s, choice.sourceSchema)),
                 choice.target.map(t -> JobChoice.inSchema(t, choice.targetSchema)),
                 choice.sheet.map(Path::toString),
@@ -290,7 +290,7 @@ final class CompareCommand implements Callable<Integer> {
     }
 
     /** What the user asked for when the run began, but for its limits, which may be other ones now. */
-    private CompareWish askedBefore(RunFolder run) {
+    private CompareRequest askedBefore(RunFolder run) {
         if (choice.source.isPresent() || choice.sheet.isPresent() || tactics.isNarrowing()) {
             throw new ToolException(
                     ErrorKind.USAGE,
@@ -298,7 +298,7 @@ final class CompareCommand implements Callable<Integer> {
                     "compare --resume",
                     "give --resume without places, sheet, or conditions");
         }
-        CompareWish before = Journal.wishOf(run.folder(), CompareWish.class);
+        CompareRequest before = Journal.wishOf(run.folder(), CompareRequest.class);
         choice.source = before.source();
         choice.target = before.target();
         choice.sheet = before.sheet().map(Path::of);

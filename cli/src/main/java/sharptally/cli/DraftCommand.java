@@ -12,7 +12,7 @@ import picocli.CommandLine.Command;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
 import sharptally.cli.job.DraftJob;
-import sharptally.cli.job.JobWish;
+import sharptally.cli.job.JobRequest;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
 import sharptally.core.match.Glob;
@@ -118,7 +118,7 @@ final class DraftCommand implements Callable<Integer> {
         if (source.isPresent() || out.isPresent()) {
             throw usage("a sheet already says places, and is itself written", "give --update alone");
         }
-        JobWish wish = JobChoice.wishOf(file);
+        JobRequest wish = JobChoice.wishOf(file);
         DraftJob job = new DraftJob(wish.source(), wish.target(), !namesOnly, totals, said(), globs());
         try {
             DraftJob.Result result =

@@ -8,7 +8,7 @@ import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
 import picocli.CommandLine.Spec;
 import picocli.CommandLine.Spec.Target;
-import sharptally.cli.job.JobWish;
+import sharptally.cli.job.JobRequest;
 import sharptally.cli.job.Narrowing;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
@@ -91,7 +91,7 @@ final class JobChoice {
     Path runs = Path.of(RunChoice.DEFAULT_RUNS);
 
     /** What is to be worked on. */
-    JobWish wish() {
+    JobRequest wish() {
         if (sheet.isPresent()
                 && (source.isPresent() || !key.isEmpty() || !leaveOut.isEmpty() || !leaveOutTables.isEmpty())) {
             throw usage("a sheet already says places, keys and columns", "give --sheet alone");
@@ -117,9 +117,9 @@ final class JobChoice {
                 + (hash < 0 ? "" : address.substring(hash));
     }
 
-    private JobWish ofPlaces() {
+    private JobRequest ofPlaces() {
         Places places = Places.ofUser();
-        return new JobWish(
+        return new JobRequest(
                 places.resolve(inSchema(source.orElseThrow(), sourceSchema)),
                 places.resolve(inSchema(target.orElseThrow(), targetSchema)),
                 Optional.empty(),
@@ -131,9 +131,9 @@ final class JobChoice {
                 false);
     }
 
-    private JobWish ofSheet(Path file) {
-        JobWish all = JobChoice.wishOf(file);
-        return new JobWish(
+    private JobRequest ofSheet(Path file) {
+        JobRequest all = JobChoice.wishOf(file);
+        return new JobRequest(
                 all.source(),
                 all.target(),
                 all.sheet(),
@@ -146,10 +146,10 @@ final class JobChoice {
     }
 
     /** All that a sheet describes. */
-    static JobWish wishOf(Path file) {
+    static JobRequest wishOf(Path file) {
         Sheet read = SheetFile.read(file, System.getenv());
         Places places = Places.ofUser();
-        return new JobWish(
+        return new JobRequest(
                 places.resolveOfFile(read.source()),
                 places.resolveOfFile(read.target()),
                 Optional.of(read),
@@ -165,7 +165,7 @@ final class JobChoice {
         return only.stream().map(Glob::new).toList();
     }
 
-    int workersOf(JobWish wish) {
+    int workersOf(JobRequest wish) {
         return workers.or(() -> wish.sheet().flatMap(Sheet::workers)).orElse(1);
     }
 

@@ -4,7 +4,7 @@ import java.util.List;
 import java.util.Optional;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
-import sharptally.cli.job.Mending;
+import sharptally.cli.job.TargetChanges;
 import sharptally.core.place.Side;
 import sharptally.formats.run.RunFolder;
 
@@ -36,7 +36,7 @@ final class MendChoice {
                 .list();
     }
 
-    Mending of(RunFolder run) {
-        return Mending.of(run, findings.filter(run), toward, withParents, olderIsFine);
+    TargetChanges of(RunFolder run) {
+        return TargetChanges.of(run, findings.filter(run), toward, withParents, olderIsFine);
     }
 }

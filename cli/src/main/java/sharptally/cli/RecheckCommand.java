@@ -6,8 +6,8 @@ import java.util.concurrent.Callable;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
-import sharptally.cli.job.CompareWish;
-import sharptally.cli.job.JobWish;
+import sharptally.cli.job.CompareRequest;
+import sharptally.cli.job.JobRequest;
 import sharptally.cli.job.RecheckJob;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
@@ -94,7 +94,7 @@ final class RecheckCommand implements Callable<Integer> {
             Optional<PlaceAccess> other,
             int times,
             Duration pause) {
-        JobWish places = JobChoice.wishOf(CompareWish.sheetOf(run));
+        JobRequest places = JobChoice.wishOf(CompareRequest.sheetOf(run));
         RecheckJob job = new RecheckJob(run, wanted, places.source(), other.orElse(places.target()), other.isEmpty());
         RecheckJob.Rechecked found = job.run(times, pause, ProgressBars.watcher(screen, 1), Interrupt::asked);
         screen.print(RecheckText.lines(

@@ -2,7 +2,7 @@ package sharptally.cli;
 
 import java.util.Optional;
 import picocli.CommandLine.Option;
-import sharptally.cli.job.JobWish;
+import sharptally.cli.job.JobRequest;
 import sharptally.cli.job.RecordJob;
 import sharptally.core.fault.ToolException;
 import sharptally.formats.run.RunFolder;
@@ -33,7 +33,7 @@ final class RecordChoice {
      *
      * @return the exit code: the run's own, or where that is 0, the failure's
      */
-    int after(Screen screen, RunFolder run, JobWish wish, int code) {
+    int after(Screen screen, RunFolder run, JobRequest wish, int code) {
         Optional<String> place = record.or(() -> wish.sheet().flatMap(Sheet::record));
         if (place.isEmpty()) {
             return code;

@@ -83,7 +83,7 @@ final class ScriptCommand implements Callable<Integer> {
     Client client = Client.OWN;
 
     @Mixin
-    CautionChoice caution = new CautionChoice();
+    SafeguardChoice caution = new SafeguardChoice();
 
     @Option(
             names = "--verify",

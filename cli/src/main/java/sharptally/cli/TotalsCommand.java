@@ -10,14 +10,14 @@ import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
 import sharptally.cli.job.ExpectJob;
-import sharptally.cli.job.JobWish;
+import sharptally.cli.job.JobRequest;
 import sharptally.cli.job.TotalsJob;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
 import sharptally.core.match.ColumnChoice;
 import sharptally.core.place.Measure;
 import sharptally.core.totals.Expectation;
-import sharptally.core.totals.TotalsWish;
+import sharptally.core.totals.TotalsSettings;
 import sharptally.formats.run.Json;
 import sharptally.formats.run.RunFolder;
 import sharptally.formats.run.RunSummary;
@@ -120,7 +120,7 @@ final class TotalsCommand implements Callable<Integer> {
         if (!expect.isEmpty()) {
             return expectations();
         }
-        JobWish wish = choice.wish();
+        JobRequest wish = choice.wish();
         TotalsJob.Result result =
                 new TotalsJob(wish, totals(), choice.runs, choice.workersOf(wish)).run(Version.current());
         if (!result.run().summary().totals().isEmpty()) {
@@ -161,7 +161,7 @@ final class TotalsCommand implements Callable<Integer> {
     }
 
     /** Empty where the user says nothing of it, so that a sheet decides. */
-    private Optional<TotalsWish> totals() {
+    private Optional<TotalsSettings> totals() {
         if (by.isEmpty() && of.isEmpty() && columns.isEmpty() && within.isEmpty()) {
             return Optional.empty();
         }
@@ -170,9 +170,9 @@ final class TotalsCommand implements Callable<Integer> {
                 .orElseThrow(() -> usage(
                         "no such figure: " + word,
                         "there are rows, filled, distinct, sum, min, max, mean, length and all"))));
-        return Optional.of(new TotalsWish(
-                measures.isEmpty() ? TotalsWish.CHEAP : measures,
-                by.stream().map(TotalsWish.By::parse).toList(),
+        return Optional.of(new TotalsSettings(
+                measures.isEmpty() ? TotalsSettings.CHEAP : measures,
+                by.stream().map(TotalsSettings.By::parse).toList(),
                 columns.stream().map(ColumnChoice::new).toList(),
                 within));
     }

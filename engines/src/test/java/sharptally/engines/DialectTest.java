@@ -20,14 +20,14 @@ import org.junit.jupiter.params.provider.MethodSource;
 import sharptally.core.finding.Difference;
 import sharptally.core.finding.Finding;
 import sharptally.core.match.MatchPlanner;
-import sharptally.core.match.MatchWish;
+import sharptally.core.match.MatchRequest;
 import sharptally.core.match.TableMatch;
 import sharptally.core.place.Engine;
-import sharptally.core.script.Caution;
 import sharptally.core.script.ChangePlan;
 import sharptally.core.script.Direction;
 import sharptally.core.script.FindingReader;
 import sharptally.core.script.ScriptForm;
+import sharptally.core.script.ScriptSafeguards;
 import sharptally.core.script.ScriptWriter;
 import sharptally.core.shape.ColumnShape;
 import sharptally.core.shape.ForeignKey;
@@ -56,7 +56,7 @@ class DialectTest {
     }
 
     private static TableMatch match(TableShape table) {
-        return MatchPlanner.plan(table, table, MatchWish.ofTables("", "", List.of(), List.of()));
+        return MatchPlanner.plan(table, table, MatchRequest.ofTables("", "", List.of(), List.of()));
     }
 
     private static final TableShape STATION = new TableShape(
@@ -151,8 +151,8 @@ class DialectTest {
         for (Direction direction : Direction.values()) {
             written.add(script(engine, matches, direction, ScriptForm.of(ScriptForm.Style.ROW)));
         }
-        Caution caution =
-                new Caution(false, false, false, false, Optional.of("was"), Optional.of(Duration.ofSeconds(5)));
+        ScriptSafeguards caution = new ScriptSafeguards(
+                false, false, false, false, Optional.of("was"), Optional.of(Duration.ofSeconds(5)));
         for (boolean guarded : new boolean[] {true, false}) {
             ScriptForm form = new ScriptForm(ScriptForm.Style.MERGE, guarded, true, guarded, caution);
             written.add(script(engine, matches, Direction.MEND, form));

@@ -14,7 +14,7 @@ import org.junit.jupiter.api.RepeatedTest;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import sharptally.core.draft.Draft;
-import sharptally.core.match.MatchWish;
+import sharptally.core.match.MatchRequest;
 import sharptally.core.rule.Rule;
 import sharptally.core.shape.ColumnShape;
 import sharptally.core.shape.Generation;
@@ -121,7 +121,7 @@ class DraftTextTest {
         } catch (RuntimeException e) {
             throw new AssertionError("seed " + seed + "\n" + String.join("\n", lines), e);
         }
-        MatchWish wish = sheet.matches().get(0).wish();
+        MatchRequest wish = sheet.matches().get(0).wish();
         assertThat(sheet.source()).as("seed " + seed).isEqualTo("sqlite:" + names.get(6));
         assertThat(wish.source().name()).as("seed " + seed).isEqualTo(names.get(0));
         assertThat(wish.target().name()).as("seed " + seed).isEqualTo(names.get(1));

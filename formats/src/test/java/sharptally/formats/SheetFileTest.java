@@ -20,7 +20,7 @@ import org.junit.jupiter.api.io.TempDir;
 import sharptally.core.fault.ToolException;
 import sharptally.core.match.JobPlan;
 import sharptally.core.match.MatchPlanner;
-import sharptally.core.match.MatchWish;
+import sharptally.core.match.MatchRequest;
 import sharptally.core.match.TableMatch;
 import sharptally.core.shape.ColumnShape;
 import sharptally.core.shape.Generation;
@@ -87,7 +87,7 @@ class SheetFileTest {
         assertThat(sheet.target()).isEqualTo("h2:there${x}");
         assertThat(sheet.workers()).contains(4);
         assertThat(sheet.matches()).hasSize(3);
-        MatchWish levels = sheet.matches().get(0).wish();
+        MatchRequest levels = sheet.matches().get(0).wish();
         assertThat(levels.source().query()).contains("SELECT 1 AS id");
         assertThat(levels.usuallyLeftOut().toString()).contains("made_by", "loaded_at");
         assertThat(levels.rules()).hasSize(3);
@@ -95,7 +95,7 @@ class SheetFileTest {
         assertThat(sheet.matches().get(0).totals().orElseThrow().by()).hasSize(2);
         assertThat(sheet.matches().get(0).expectTarget()).hasSize(2);
         assertThat(sheet.matches().get(0).expectSource()).hasSize(1);
-        MatchWish station = sheet.matches().get(1).wish();
+        MatchRequest station = sheet.matches().get(1).wish();
         assertThat(station.source().where()).contains("id > 0");
         assertThat(station.source().computed()).containsEntry("a", "a / 2");
         assertThat(station.columns().stream().mapToInt(c -> c.rules().size()).sum())
@@ -167,11 +167,11 @@ class SheetFileTest {
                 column("f", Kind.TEXT));
         TableShape table = new TableShape(TableName.of("sta tion"), false, columns, List.of(), List.of(), false)
                 .filtered("id > 0 ${");
-        MatchWish wish = read(WHOLE).matches().get(1).wish();
+        MatchRequest wish = read(WHOLE).matches().get(1).wish();
         TableMatch match = MatchPlanner.plan(
                 table.with(columns.get(1).computedBy("a", "a / 2")),
                 table,
-                new MatchWish(
+                new MatchRequest(
                         Optional.of("mine"),
                         wish.source(),
                         wish.target(),
@@ -188,7 +188,7 @@ class SheetFileTest {
         Sheet again =
                 read(SheetWriter.resolved("@archive", "h2:${x}", JobPlan.empty().with(List.of(match))));
         assertThat(again.target()).isEqualTo("h2:${x}");
-        MatchWish resolved = again.matches().get(0).wish();
+        MatchRequest resolved = again.matches().get(0).wish();
         TableMatch same = MatchPlanner.plan(table.with(columns.get(1).computedBy("a", "a / 2")), table, resolved);
         assertThat(same.pairs()).isEqualTo(match.pairs());
         assertThat(same.key()).isEqualTo(match.key());

@@ -20,15 +20,15 @@ import sharptally.core.place.Engine;
 import sharptally.core.place.Place;
 import sharptally.core.place.PlaceAccess;
 import sharptally.core.place.RefusedChange;
-import sharptally.core.script.Caution;
 import sharptally.core.script.Change;
 import sharptally.core.script.Change.Field;
 import sharptally.core.script.ChangeCounts;
 import sharptally.core.script.ChangePlan;
+import sharptally.core.script.ChangePreview;
 import sharptally.core.script.ChangeSink;
 import sharptally.core.script.ChangeSql;
 import sharptally.core.script.Direction;
-import sharptally.core.script.Outlook;
+import sharptally.core.script.ScriptSafeguards;
 import sharptally.core.shape.ColumnShape;
 import sharptally.core.sql.SqlText;
 import sharptally.core.types.Value;
@@ -52,7 +52,7 @@ public final class ApplyJob {
      * @param allowNoUndo whether they are made also where the target would refuse to take them back
      * @param caution what is done besides, as in a script
      */
-    public record Manner(boolean dryRun, OptionalLong commitEvery, boolean allowNoUndo, Caution caution) {}
+    public record Settings(boolean dryRun, OptionalLong commitEvery, boolean allowNoUndo, ScriptSafeguards caution) {}
 
     /** Follows the work. */
     public interface Watch {
@@ -62,12 +62,12 @@ public final class ApplyJob {
         void changed(long rows);
     }
 
-    private final Mending mending;
+    private final TargetChanges mending;
     private final PlaceAccess target;
-    private final Manner manner;
+    private final Settings manner;
     private final Engine engine;
     private final ChangePlan plan;
-    private Optional<Outlook.Found> found = Optional.empty();
+    private Optional<ChangePreview.Found> found = Optional.empty();
     private long committed;
     private boolean open;
     private boolean stopped;
@@ -78,7 +78,7 @@ public final class ApplyJob {
      * @param target the place that is changed
      * @throws ToolException when it is of another engine than the one that was compared
      */
-    public ApplyJob(Mending mending, PlaceAccess target, Manner manner) {
+    public ApplyJob(TargetChanges mending, PlaceAccess target, Settings manner) {
         this.mending = mending;
         this.target = target;
         this.manner = manner;
@@ -104,7 +104,7 @@ public final class ApplyJob {
         return found().warnings();
     }
 
-    private Outlook.Found found() {
+    private ChangePreview.Found found() {
         if (found.isEmpty()) {
             found = Optional.of(mending.outlook());
         }
@@ -251,7 +251,7 @@ public final class ApplyJob {
         /** Makes the changes, takes them back by their undo, and forgets both. */
         void tryUndo() {
             trying = true;
-            Caution caution = manner.caution().withoutKeeping();
+            ScriptSafeguards caution = manner.caution().withoutKeeping();
             caution.before(engine.dialect(), plan).forEach(this::plain);
             plan.play(this);
             ChangePlan undoing = mending.plan(Direction.UNDO);
@@ -274,7 +274,7 @@ public final class ApplyJob {
         }
 
         long run() {
-            Caution caution = manner.caution();
+            ScriptSafeguards caution = manner.caution();
             // Rows that an earlier attempt committed are not as they were any more.
             (toSkip == 0 ? caution : caution.withoutKeeping())
                     .before(engine.dialect(), plan)
@@ -476,6 +476,6 @@ public final class ApplyJob {
 
     /** The row by its key alone; other values are not shown. */
     private static String where(TableMatch match, Change change) {
-        return match.target().name() + " [" + Outlook.key(match, change) + "]";
+        return match.target().name() + " [" + ChangePreview.key(match, change) + "]";
     }
 }

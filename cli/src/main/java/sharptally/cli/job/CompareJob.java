@@ -9,9 +9,9 @@ import java.util.List;
 import java.util.Optional;
 import java.util.OptionalLong;
 import java.util.function.BooleanSupplier;
-import sharptally.core.compare.Choice;
 import sharptally.core.compare.MatchResult;
 import sharptally.core.compare.MethodChoice;
+import sharptally.core.compare.MethodDecision;
 import sharptally.core.compare.Progress;
 import sharptally.core.compare.RangedComparison;
 import sharptally.core.fault.ErrorKind;
@@ -34,7 +34,7 @@ import sharptally.formats.run.RunWriter;
  * @param asked what the user asked for, kept in the run so that it can be gone on with
  * @param workers how many connections per side are worked with at once
  */
-public record CompareJob(JobWish wish, CompareWish asked, Path runs, int workers) {
+public record CompareJob(JobRequest wish, CompareRequest asked, Path runs, int workers) {
     private static final String OTHER_STATES =
             "several workers read over connections of their own, each seeing the state of its beginning";
 
@@ -124,7 +124,7 @@ public record CompareJob(JobWish wish, CompareWish asked, Path runs, int workers
     }
 
     /** The choice of a method for one match. */
-    public record Explained(String match, Choice choice) {}
+    public record Explained(String match, MethodDecision choice) {}
 
     private static void checkUnchanged(RunFolder run, JobPlan plan) {
         if (run.summary().state() == RunState.COMPLETE) {

@@ -65,7 +65,7 @@ public record DraftJob(
     }
 
     /** A sheet with what is new in its places. */
-    public Result update(Path file, String text, Sheet sheet, JobWish wish) {
+    public Result update(Path file, String text, Sheet sheet, JobRequest wish) {
         try (Place from = Engines.of(source.address()).open(source);
                 Place to = Engines.of(target.address()).open(target)) {
             JobPlan plan = sheet.matches().isEmpty() ? JobPlan.empty() : wish.plan(from, to);

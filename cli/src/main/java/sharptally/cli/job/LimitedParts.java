@@ -2,8 +2,8 @@ package sharptally.cli.job;
 
 import java.util.List;
 import java.util.Optional;
-import sharptally.core.compare.Part;
 import sharptally.core.compare.PartKeeper;
+import sharptally.core.compare.RangeResult;
 import sharptally.core.range.KeyRange;
 
 /** Keeps parts like another keeper, with their findings counted against a limit. */
@@ -19,7 +19,7 @@ record LimitedParts(PartKeeper keeper, Limits limits) implements PartKeeper {
     }
 
     @Override
-    public Optional<Part> finished(int range) {
+    public Optional<RangeResult> finished(int range) {
         return keeper.finished(range);
     }
 
@@ -29,7 +29,7 @@ record LimitedParts(PartKeeper keeper, Limits limits) implements PartKeeper {
     }
 
     @Override
-    public void finish(int range, Part part) {
+    public void finish(int range, RangeResult part) {
         keeper.finish(range, part);
     }
 

@@ -4,7 +4,7 @@ import java.util.EnumSet;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
-import sharptally.core.compare.Manner;
+import sharptally.core.compare.ComparisonSettings;
 import sharptally.core.compare.Sample;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
@@ -112,7 +112,7 @@ public record Narrowing(
     }
 
     /** From which value on rows are wanted; empty where that is not asked. */
-    Optional<Manner.Since> since(TableMatch match) {
+    Optional<ComparisonSettings.Since> since(TableMatch match) {
         return changedSince.map(wish -> {
             ColumnPair pair = match.pairs().stream()
                     .filter(p -> p.name().equalsIgnoreCase(wish.column())
@@ -122,7 +122,7 @@ public record Narrowing(
                             "no such column among those that are compared",
                             match.name() + "." + wish.column(),
                             "name a column that both sides have"));
-            return new Manner.Since(
+            return new ComparisonSettings.Since(
                     pair.source(),
                     pair.target(),
                     TypedText.value(pair.source(), wish.value()),

@@ -19,7 +19,7 @@ import sharptally.core.finding.FindingSink;
 import sharptally.core.match.TableMatch;
 import sharptally.core.place.Place;
 import sharptally.core.place.PlaceAccess;
-import sharptally.core.range.DamageRecount;
+import sharptally.core.range.DifferenceRecount;
 import sharptally.engines.Engines;
 import sharptally.formats.run.AuditLog;
 import sharptally.formats.run.MatchSummary;
@@ -108,7 +108,7 @@ public record RecheckJob(RunFolder run, FindingFilter wanted, PlaceAccess source
                 }
                 checkShape(match, from, to);
                 String file = writer.nextFindingsFile(match);
-                DamageRecount damage = new DamageRecount(before.get().damage());
+                DifferenceRecount damage = new DifferenceRecount(before.get().damage());
                 Recheck.Result result;
                 try (CompareJob.Watch watch = watcher.begin(match, before.get().differences());
                         PartKeeper.Sink sink = writer.findings(match, file)) {
@@ -141,7 +141,7 @@ public record RecheckJob(RunFolder run, FindingFilter wanted, PlaceAccess source
         return results;
     }
 
-    private static FindingSink counted(FindingSink sink, DamageRecount damage) {
+    private static FindingSink counted(FindingSink sink, DifferenceRecount damage) {
         return new FindingSink() {
             @Override
             public void accept(Finding finding) {

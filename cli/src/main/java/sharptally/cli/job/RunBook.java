@@ -54,7 +54,7 @@ final class RunBook {
     private List<LoneSummary> lone = List.of();
 
     /** A run that looks at no rows, so that no findings follow. */
-    RunBook(Path runs, String tool, JobWish wish, JobPlan plan, Place from, Place to) {
+    RunBook(Path runs, String tool, JobRequest wish, JobPlan plan, Place from, Place to) {
         this(
                 RunWriter.create(runs, Instant.now()),
                 tool,
@@ -66,7 +66,7 @@ final class RunBook {
     }
 
     /** A run that compares rows, in a folder that was made for it. */
-    static RunBook comparing(RunWriter writer, String tool, JobWish wish, JobPlan plan, Place from, Place to) {
+    static RunBook comparing(RunWriter writer, String tool, JobRequest wish, JobPlan plan, Place from, Place to) {
         RunBook book = new RunBook(writer, tool, plan, true, wish.sheet().map(Sheet::name), placesOf(wish, from, to));
         book.narrowed = wish.narrowing().words();
         return book;
@@ -77,7 +77,7 @@ final class RunBook {
         this(writer, Instant.now(), tool, plan, comparing, true, sheet, places);
     }
 
-    private static String[] placesOf(JobWish wish, Place from, Place to) {
+    private static String[] placesOf(JobRequest wish, Place from, Place to) {
         return new String[] {
             from.address().toString(),
             wish.source().address().withoutTable().toString(),
@@ -90,7 +90,7 @@ final class RunBook {
 
     /** Goes on with a run that was broken off. */
     static RunBook goOn(
-            RunFolder run, RunWriter writer, String tool, JobWish wish, JobPlan plan, Place from, Place to) {
+            RunFolder run, RunWriter writer, String tool, JobRequest wish, JobPlan plan, Place from, Place to) {
         RunBook book = new RunBook(
                 writer,
                 Instant.parse(run.summary().started()),

@@ -18,13 +18,13 @@ import sharptally.core.fault.ToolException;
 import sharptally.core.place.Address;
 import sharptally.core.place.PlaceAccess;
 import sharptally.core.place.Side;
-import sharptally.core.script.Caution;
 import sharptally.core.script.ChangeCounts;
 import sharptally.core.script.ChangePlan;
+import sharptally.core.script.ChangePreview;
 import sharptally.core.script.Direction;
-import sharptally.core.script.Outlook;
 import sharptally.core.script.ScriptForm;
 import sharptally.core.script.ScriptForm.Style;
+import sharptally.core.script.ScriptSafeguards;
 import sharptally.core.script.ScriptWriter;
 import sharptally.core.sql.ShellText;
 import sharptally.formats.run.AuditLog;
@@ -33,8 +33,8 @@ import sharptally.report.text.ChangeText;
 
 /** Writes the script of a run, and the undo script beside it. */
 public record ScriptJob(
-        Mending mending, Path script, Optional<Style> style, ScriptForm asked, String place, Address address) {
-    public ScriptJob(Mending mending, Path script, Optional<Style> style, ScriptForm asked) {
+        TargetChanges mending, Path script, Optional<Style> style, ScriptForm asked, String place, Address address) {
+    public ScriptJob(TargetChanges mending, Path script, Optional<Style> style, ScriptForm asked) {
         this(mending, script, style, asked, mending.place(), mending.address());
     }
 
@@ -59,7 +59,7 @@ public record ScriptJob(
                 .check(mending.engine().dialect(), mending.plan(Direction.MEND).matches());
         ChangePlan mend = mending.plan(Direction.MEND);
         ChangePlan back = mending.plan(Direction.UNDO);
-        Outlook.Found found = mending.outlook();
+        ChangePreview.Found found = mending.outlook();
         ChangeCounts counts = found.counts();
         ScriptForm form = new ScriptForm(
                 style.orElse(counts.all() > MAX_BY_ROW ? Style.BATCH : Style.ROW),
@@ -67,7 +67,7 @@ public record ScriptJob(
                 asked.oldValues(),
                 asked.forClient(),
                 asked.caution());
-        Caution undoCaution = form.caution().withoutKeeping();
+        ScriptSafeguards undoCaution = form.caution().withoutKeeping();
         write(
                 form,
                 mend,
@@ -108,7 +108,7 @@ public record ScriptJob(
      *
      * @param target the place that is changed, which may be another one than was compared
      */
-    static Path undoOfApply(Mending mending, PlaceAccess target, ChangeCounts counts, Caution caution) {
+    static Path undoOfApply(TargetChanges mending, PlaceAccess target, ChangeCounts counts, ScriptSafeguards caution) {
         Path folder = mending.run().folder();
         Path undo = folder.resolve("undo-apply.sql");
         for (int n = 2; Files.exists(undo); n++) {

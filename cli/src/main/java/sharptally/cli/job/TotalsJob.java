@@ -11,7 +11,7 @@ import sharptally.core.place.Place;
 import sharptally.core.totals.CheckResult;
 import sharptally.core.totals.Checks;
 import sharptally.core.totals.TotalsComparison;
-import sharptally.core.totals.TotalsWish;
+import sharptally.core.totals.TotalsSettings;
 import sharptally.engines.Engines;
 import sharptally.formats.run.RunFolder;
 import sharptally.formats.sheet.Sheet;
@@ -22,7 +22,7 @@ import sharptally.formats.sheet.Sheet;
  * @param totals which totals; empty for what the sheet says, else the usual ones
  * @param workers how many matches are worked on at once
  */
-public record TotalsJob(JobWish wish, Optional<TotalsWish> totals, Path runs, int workers) {
+public record TotalsJob(JobRequest wish, Optional<TotalsSettings> totals, Path runs, int workers) {
     /** A finished run, and the matches that could not be worked out, with the reason. */
     public record Result(RunFolder run, List<ToolException> failures) {}
 
@@ -55,8 +55,14 @@ public record TotalsJob(JobWish wish, Optional<TotalsWish> totals, Path runs, in
 
     /** Works out the totals of one match, and looks at what the sheet expects of its figures. */
     static void totals(
-            JobWish wish, TableMatch match, Place from, Place to, RunBook book, int place, Optional<TotalsWish> asked) {
-        TotalsWish totals = asked.or(() -> wish.totalsOf(match)).orElse(TotalsWish.USUAL);
+            JobRequest wish,
+            TableMatch match,
+            Place from,
+            Place to,
+            RunBook book,
+            int place,
+            Optional<TotalsSettings> asked) {
+        TotalsSettings totals = asked.or(() -> wish.totalsOf(match)).orElse(TotalsSettings.USUAL);
         var result = new TotalsComparison(match, totals).run(from, to);
         List<CheckResult> checks = new ArrayList<>();
         Optional<Sheet.Match> entry = wish.entryOf(match);

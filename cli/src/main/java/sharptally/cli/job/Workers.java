@@ -2,7 +2,7 @@ package sharptally.cli.job;
 
 import java.util.ArrayList;
 import java.util.List;
-import sharptally.core.compare.Crew;
+import sharptally.core.compare.WorkerPool;
 import sharptally.core.place.Place;
 
 /**
@@ -36,7 +36,7 @@ final class Workers {
                 opened.add(other);
                 members.add(new Both(one, other));
             }
-            Crew.run(members, tasks, (both, number, stop) -> task.run(number, both.from(), both.to()));
+            WorkerPool.run(members, tasks, (both, number, stop) -> task.run(number, both.from(), both.to()));
             return opened.stream().allMatch(Place::sharesState);
         } finally {
             opened.forEach(Place::close);

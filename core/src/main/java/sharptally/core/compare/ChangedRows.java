@@ -8,7 +8,7 @@ import sharptally.core.match.TableMatch;
 import sharptally.core.place.Place;
 import sharptally.core.place.ReadRequest;
 import sharptally.core.place.Side;
-import sharptally.core.range.Damage;
+import sharptally.core.range.DifferenceHistogram;
 import sharptally.core.range.KeyRange;
 import sharptally.core.rows.KeyOrder;
 import sharptally.core.rows.RowBatch;
@@ -40,8 +40,8 @@ final class ChangedRows {
         this.target = target;
     }
 
-    Part compare(KeyRange within, Stretch stretch, PartKeeper.Sink sink) {
-        List<Part> parts = new ArrayList<>();
+    RangeResult compare(KeyRange within, StreamComparison stretch, PartKeeper.Sink sink) {
+        List<RangeResult> parts = new ArrayList<>();
         List<KeyRange> batch = new ArrayList<>();
         eachKey(within, key -> {
             batch.add(KeyRange.only(key));
@@ -57,14 +57,14 @@ final class ChangedRows {
     }
 
     /** Parts of the key, in order, as one. */
-    static Part joined(TableMatch match, List<Part> parts) {
-        List<Damage.Cell> cells =
+    static RangeResult joined(TableMatch match, List<RangeResult> parts) {
+        List<DifferenceHistogram.Cell> cells =
                 parts.stream().flatMap(p -> p.damage().stream()).toList();
         Counts counts = parts.stream()
-                .map(Part::counts)
+                .map(RangeResult::counts)
                 .reduce(Counts::plus)
                 .orElseGet(() -> Counts.allSame(0, match.pairs().size()));
-        return new Part(counts, "by key", Damage.condensed(cells, 240), List.of());
+        return new RangeResult(counts, "by key", DifferenceHistogram.condensed(cells, 240), List.of());
     }
 
     /** Every key of either side once, in order. */

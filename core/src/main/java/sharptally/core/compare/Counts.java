@@ -20,7 +20,7 @@ public record Counts(
 
     /** Of rows that are all the same on both sides. */
     public static Counts allSame(long rows, int pairs) {
-        Tally tally = new Tally(pairs);
+        ResultCounter tally = new ResultCounter(pairs);
         tally.same(rows);
         return tally.counts(rows, rows);
     }
@@ -40,7 +40,7 @@ public record Counts(
     }
 
     public static Counts none() {
-        return new Tally(0).counts(0, 0);
+        return new ResultCounter(0).counts(0, 0);
     }
 
     public long of(FindingKind kind) {

@@ -13,7 +13,7 @@ import sharptally.core.place.JoinRequest;
 import sharptally.core.place.Place;
 import sharptally.core.place.Side;
 import sharptally.core.place.SumsRequest;
-import sharptally.core.range.Damage;
+import sharptally.core.range.DifferenceHistogram;
 import sharptally.core.range.KeyRange;
 import sharptally.core.range.RangeSum;
 import sharptally.core.rows.RowBatch;
@@ -52,13 +52,14 @@ final class JoinComparison {
      * @param place over whose connection the server is asked
      * @throws MovedOn when the sides changed while they were being joined, so that the counts do not fit
      */
-    static Part compare(TableMatch match, JoinRequest request, Place place, Stretch stretch, PartKeeper.Sink sink) {
+    static RangeResult compare(
+            TableMatch match, JoinRequest request, Place place, StreamComparison stretch, PartKeeper.Sink sink) {
         KeyRange range = request.range();
         long sourceRows = count(place, request.source(), key(match, ColumnPair::source), range);
         long targetRows = count(place, request.target(), key(match, ColumnPair::target), range);
         try (Split split =
                 new Split(place.joined(request), match.sourceColumns().size())) {
-            Part part = stretch.merge(
+            RangeResult part = stretch.merge(
                     stretch.cast(split.side(Side.SOURCE), Side.SOURCE),
                     stretch.cast(split.side(Side.TARGET), Side.TARGET),
                     sink,
@@ -75,8 +76,9 @@ final class JoinComparison {
             Counts counts =
                     Counts.allSame(sourceRows - ofSource, match.pairs().size()).plus(handed);
             long differing = ofSource + distinct.of(FindingKind.EXTRA) - distinct.same();
-            var cell = new Damage.Cell(range.from(), sourceRows + distinct.of(FindingKind.EXTRA), differing);
-            return new Part(counts, "joined", List.of(cell), List.of());
+            var cell =
+                    new DifferenceHistogram.Cell(range.from(), sourceRows + distinct.of(FindingKind.EXTRA), differing);
+            return new RangeResult(counts, "joined", List.of(cell), List.of());
         }
     }
 

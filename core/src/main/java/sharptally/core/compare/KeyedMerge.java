@@ -29,7 +29,7 @@ final class KeyedMerge {
     private final RowCursor source;
     private final RowCursor target;
     private final FindingSink sink;
-    private final Tally tally;
+    private final ResultCounter tally;
     private final boolean aligned;
     private final int[] values;
     private final int[] ruledKey;
@@ -42,7 +42,13 @@ final class KeyedMerge {
     /**
      * @param aligned whether the cursors step together, each row beside its counterpart or beside none
      */
-    KeyedMerge(TableMatch match, RowCursor source, RowCursor target, FindingSink sink, Tally tally, boolean aligned) {
+    KeyedMerge(
+            TableMatch match,
+            RowCursor source,
+            RowCursor target,
+            FindingSink sink,
+            ResultCounter tally,
+            boolean aligned) {
         this.match = match;
         this.aligned = aligned;
         this.source = source;

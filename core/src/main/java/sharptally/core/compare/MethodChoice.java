@@ -47,10 +47,10 @@ public final class MethodChoice {
     private final TableMatch match;
     private final Pair places;
     private final Eligibility eligibility;
-    private final Manner manner;
+    private final ComparisonSettings manner;
     private final BooleanSupplier stopAsked;
 
-    MethodChoice(TableMatch match, Pair places, Manner manner, BooleanSupplier stopAsked) {
+    MethodChoice(TableMatch match, Pair places, ComparisonSettings manner, BooleanSupplier stopAsked) {
         this.match = match;
         this.places = places;
         this.manner = manner;
@@ -60,7 +60,7 @@ public final class MethodChoice {
 
     /** Over one connection per side. */
     public static MethodChoice of(
-            TableMatch match, Place source, Place target, Manner manner, BooleanSupplier stopAsked) {
+            TableMatch match, Place source, Place target, ComparisonSettings manner, BooleanSupplier stopAsked) {
         return new MethodChoice(match, new Pair(source, target), manner, stopAsked);
     }
 
@@ -69,7 +69,7 @@ public final class MethodChoice {
      * @param measured whether candidates are to be timed even where there is no choice
      * @throws ToolException when the user wants a method that can't be used
      */
-    public Choice choose(long rows, boolean measured) {
+    public MethodDecision choose(long rows, boolean measured) {
         Optional<String> noChecksum = eligibility.checksumProblem();
         Optional<String> noJoin = eligibility.joinProblem();
         Optional<String> refused = manner.method() == Method.CHECKSUM
@@ -87,32 +87,33 @@ public final class MethodChoice {
         boolean few = rows >= 0 && rows < FEW_ROWS;
         if (!measured && (wanted || alone || few)) {
             Method method = wanted ? manner.method() : Method.STREAM;
-            return new Choice(method, why(wanted, alone), candidates(noChecksum, noJoin), rows);
+            return new MethodDecision(method, why(wanted, alone), candidates(noChecksum, noJoin), rows);
         }
-        List<Candidate> timed = timed(noChecksum, noJoin, rows);
+        List<MethodEstimate> timed = timed(noChecksum, noJoin, rows);
         if (measured || !isClear(timed)) {
             // The first time finds caches cold and code not yet compiled.
             timed = better(timed, timed(noChecksum, noJoin, rows));
         }
-        Candidate best = timed.stream()
+        MethodEstimate best = timed.stream()
                 .filter(c -> c.problem().isEmpty())
-                .min(Comparator.comparing(Candidate::seconds))
+                .min(Comparator.comparing(MethodEstimate::seconds))
                 .orElseThrow();
         Method method = wanted ? manner.method() : few ? Method.STREAM : best.method();
-        return new Choice(method, wanted || alone || few ? why(wanted, alone) : "fastest on a sample", timed, rows);
+        return new MethodDecision(
+                method, wanted || alone || few ? why(wanted, alone) : "fastest on a sample", timed, rows);
     }
 
-    private static boolean isClear(List<Candidate> timed) {
+    private static boolean isClear(List<MethodEstimate> timed) {
         List<Double> seconds = timed.stream()
                 .filter(c -> c.problem().isEmpty())
-                .map(Candidate::seconds)
+                .map(MethodEstimate::seconds)
                 .sorted()
                 .toList();
         return seconds.size() > 1 && seconds.get(0) * CLEARLY < seconds.get(1);
     }
 
     /** Of each method, what it promised at its best. */
-    private static List<Candidate> better(List<Candidate> once, List<Candidate> again) {
+    private static List<MethodEstimate> better(List<MethodEstimate> once, List<MethodEstimate> again) {
         return IntStream.range(0, once.size())
                 .mapToObj(i -> again.get(i).problem().isEmpty()
                                 && again.get(i).seconds() < once.get(i).seconds()
@@ -125,11 +126,11 @@ public final class MethodChoice {
         return wanted ? "asked for" : alone ? "no other can be used" : "few rows";
     }
 
-    private List<Candidate> candidates(Optional<String> noChecksum, Optional<String> noJoin) {
+    private List<MethodEstimate> candidates(Optional<String> noChecksum, Optional<String> noJoin) {
         return List.of(
-                new Candidate(Method.STREAM, Optional.empty(), howStream(), 0, 0, 0),
-                new Candidate(Method.CHECKSUM, noChecksum, noChecksum.isPresent() ? "" : howChecksum(), 0, 0, 0),
-                new Candidate(Method.JOINED, noJoin, noJoin.isPresent() ? "" : HOW_JOINED, 0, 0, 0));
+                new MethodEstimate(Method.STREAM, Optional.empty(), howStream(), 0, 0, 0),
+                new MethodEstimate(Method.CHECKSUM, noChecksum, noChecksum.isPresent() ? "" : howChecksum(), 0, 0, 0),
+                new MethodEstimate(Method.JOINED, noJoin, noJoin.isPresent() ? "" : HOW_JOINED, 0, 0, 0));
     }
 
     private String howStream() {
@@ -143,8 +144,8 @@ public final class MethodChoice {
         return form + (eligibility.seek() == Seek.BY_SCAN ? ", without an index that has our order" : "");
     }
 
-    private List<Candidate> timed(Optional<String> noChecksum, Optional<String> noJoin, long rows) {
-        List<Candidate> out = new ArrayList<>();
+    private List<MethodEstimate> timed(Optional<String> noChecksum, Optional<String> noJoin, long rows) {
+        List<MethodEstimate> out = new ArrayList<>();
         KeyRange sample =
                 eligibility.rangeProblem().isEmpty() && eligibility.seek() == Seek.BY_INDEX ? sample() : KeyRange.ALL;
         if (sample.holdsAll() && rows > FEW_ROWS) {
@@ -175,9 +176,9 @@ public final class MethodChoice {
     }
 
     /** A method that fails on the sample, as on a value that an expression of ours can't bear, can't be used. */
-    private static Candidate tried(Method method, Optional<String> problem, Supplier<Candidate> trial) {
+    private static MethodEstimate tried(Method method, Optional<String> problem, Supplier<MethodEstimate> trial) {
         if (problem.isPresent()) {
-            return Candidate.impossible(method, problem.get());
+            return MethodEstimate.impossible(method, problem.get());
         }
         try {
             return trial.get();
@@ -185,12 +186,12 @@ public final class MethodChoice {
             if (e.kind() != ErrorKind.READ) {
                 throw e;
             }
-            return Candidate.impossible(method, e.getMessage());
+            return MethodEstimate.impossible(method, e.getMessage());
         }
     }
 
-    private static Candidate candidate(Method method, String how, Timing timing, double bytes, double seconds) {
-        return new Candidate(
+    private static MethodEstimate candidate(Method method, String how, Timing timing, double bytes, double seconds) {
+        return new MethodEstimate(
                 method, Optional.empty(), how, timing.rows / Math.max(1e-9, timing.seconds), bytes, seconds);
     }
 

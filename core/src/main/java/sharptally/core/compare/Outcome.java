@@ -2,7 +2,7 @@ package sharptally.core.compare;
 
 import java.time.Duration;
 import java.util.List;
-import sharptally.core.range.Damage;
+import sharptally.core.range.DifferenceHistogram;
 
 /**
  * A finished comparison of one match.
@@ -19,7 +19,7 @@ public record Outcome(
         Duration elapsed,
         List<String> remarks,
         boolean mistrusted,
-        List<Damage.Cell> damage) {
+        List<DifferenceHistogram.Cell> damage) {
     /** How many cells are kept at most. */
     private static final int MAX_CELLS = 240;
 
@@ -28,13 +28,13 @@ public record Outcome(
         damage = List.copyOf(damage);
     }
 
-    static Outcome of(Part part, boolean mistrusted, Duration elapsed) {
+    static Outcome of(RangeResult part, boolean mistrusted, Duration elapsed) {
         return new Outcome(
                 part.counts(),
                 part.method(),
                 elapsed,
                 part.remarks(),
                 mistrusted,
-                Damage.condensed(part.damage(), MAX_CELLS));
+                DifferenceHistogram.condensed(part.damage(), MAX_CELLS));
     }
 }

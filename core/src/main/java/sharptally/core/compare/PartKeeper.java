@@ -23,13 +23,13 @@ public interface PartKeeper {
     void cut(List<KeyRange> ranges);
 
     /** What was found in a range before; empty when it was not finished. */
-    Optional<Part> finished(int range);
+    Optional<RangeResult> finished(int range);
 
     /** Starts the findings of a range anew. */
     Sink open(int range);
 
     /** Keeps what was found in a range; its sink is closed by then. */
-    void finish(int range, Part part);
+    void finish(int range, RangeResult part);
 
     /** Forgets all. */
     void restart();

@@ -20,7 +20,7 @@ import sharptally.core.match.TableMatch;
 import sharptally.core.place.Place;
 import sharptally.core.place.Seek;
 import sharptally.core.place.Side;
-import sharptally.core.range.Damage;
+import sharptally.core.range.DifferenceHistogram;
 import sharptally.core.range.KeyRange;
 
 /**
@@ -38,7 +38,7 @@ public final class RangedComparison {
     private final TableMatch match;
     private final List<Pair> workers;
     private final SelfCheck selfCheck = new SelfCheck(new Random());
-    private Manner manner;
+    private ComparisonSettings manner;
     private boolean mistrusted;
     private final PartKeeper keeper;
     private final Progress progress;
@@ -58,7 +58,7 @@ public final class RangedComparison {
             TableMatch match,
             List<Place> sources,
             List<Place> targets,
-            Manner manner,
+            ComparisonSettings manner,
             PartKeeper keeper,
             Progress progress,
             BooleanSupplier stopAsked) {
@@ -99,7 +99,7 @@ public final class RangedComparison {
     }
 
     /** What was found by a method that was found to say the same of rows that differ is thrown away. */
-    private List<Part> trusted(long rows) {
+    private List<RangeResult> trusted(long rows) {
         try {
             return runRanges(rows);
         } catch (SelfCheck.Mistrusted e) {
@@ -114,23 +114,24 @@ public final class RangedComparison {
         }
     }
 
-    private Outcome outcome(List<Part> parts, long began) {
-        Counts counts = parts.stream().map(Part::counts).reduce(Counts::plus).orElseGet(Counts::none);
-        List<Damage.Cell> damage = new ArrayList<>();
+    private Outcome outcome(List<RangeResult> parts, long began) {
+        Counts counts =
+                parts.stream().map(RangeResult::counts).reduce(Counts::plus).orElseGet(Counts::none);
+        List<DifferenceHistogram.Cell> damage = new ArrayList<>();
         Set<String> methods = new LinkedHashSet<>();
         Set<String> told = new LinkedHashSet<>(remarks);
-        for (Part part : parts) {
+        for (RangeResult part : parts) {
             damage.addAll(part.damage());
             methods.add(part.method());
             told.addAll(part.remarks());
         }
-        Part all = new Part(counts, String.join(" and ", methods), damage, List.copyOf(told));
+        RangeResult all = new RangeResult(counts, String.join(" and ", methods), damage, List.copyOf(told));
         return Outcome.of(all, mistrusted, Duration.ofNanos(System.nanoTime() - began));
     }
 
     /** The whole match over the first connections, with whatever sorting it needs. */
-    private Part whole(int range) {
-        Part part;
+    private RangeResult whole(int range) {
+        RangeResult part;
         Pair places = workers.get(0);
         try (PartKeeper.Sink sink = keeper.open(range)) {
             part = new TableComparison(
@@ -147,7 +148,7 @@ public final class RangedComparison {
         return part;
     }
 
-    private List<Part> runRanges(long rows) {
+    private List<RangeResult> runRanges(long rows) {
         Optional<String> noRanges = eligibility.rangeProblem();
         if (noRanges.isPresent() && !manner.keys().holdsAll()) {
             throw new ToolException(
@@ -165,7 +166,7 @@ public final class RangedComparison {
                         .allMatch(i -> keeper.finished(i).isPresent())) {
             return finished(earlier.get().size());
         }
-        Choice choice = new MethodChoice(match, workers.get(0), manner, stopAsked).choose(rows, false);
+        MethodDecision choice = new MethodChoice(match, workers.get(0), manner, stopAsked).choose(rows, false);
         method = choice.method();
         choice.candidates().stream()
                 .filter(c -> c.method() == Method.STREAM && c.rowsPerSecond() > 0)
@@ -182,14 +183,14 @@ public final class RangedComparison {
         return finished(ranges.size());
     }
 
-    private Part changed(Manner.Since since, Optional<String> noRanges) {
+    private RangeResult changed(ComparisonSettings.Since since, Optional<String> noRanges) {
         if (noRanges.isPresent()) {
             throw new ToolException(
                     ErrorKind.USAGE, "can't look rows up by their key: " + noRanges.get(), match.name(), "use --where");
         }
         Pair places = workers.get(0);
-        Stretch stretch = stretch(places, progress, stopAsked);
-        Part part;
+        StreamComparison stretch = stretch(places, progress, stopAsked);
+        RangeResult part;
         try (PartKeeper.Sink sink = keeper.open(0)) {
             part = new ChangedRows(
                             match,
@@ -202,7 +203,7 @@ public final class RangedComparison {
         return part;
     }
 
-    private List<Part> finished(int ranges) {
+    private List<RangeResult> finished(int ranges) {
         return IntStream.range(0, ranges)
                 .mapToObj(i -> keeper.finished(i)
                         .orElseThrow(() -> new IllegalStateException("range " + i + " is not finished")))
@@ -250,11 +251,11 @@ public final class RangedComparison {
     private record Joiner(Pair pair, Place place) {}
 
     /** Carries a task out for each range that is not finished. */
-    private <T> void each(List<T> members, int ranges, Crew.Task<T> task) {
-        Crew.run(members, ranges, (member, i, failed) -> {
+    private <T> void each(List<T> members, int ranges, WorkerPool.Task<T> task) {
+        WorkerPool.run(members, ranges, (member, i, failed) -> {
             BooleanSupplier stop = () -> stopAsked.getAsBoolean() || failed.getAsBoolean();
             if (stop.getAsBoolean()) {
-                throw Stretch.stopped(match);
+                throw StreamComparison.stopped(match);
             }
             if (keeper.finished(i).isEmpty()) {
                 task.run(member, i, stop);
@@ -266,7 +267,7 @@ public final class RangedComparison {
     private void join(Joiner joiner, int number, KeyRange range, long rows, BooleanSupplier stop) {
         long began = System.nanoTime();
         Pair pair = joiner.pair();
-        Part part;
+        RangeResult part;
         try (PartKeeper.Sink sink = keeper.open(number)) {
             manner.slowing().await(2 * rows);
             part = JoinComparison.compare(
@@ -294,7 +295,7 @@ public final class RangedComparison {
         method = Method.STREAM;
     }
 
-    private void finish(int number, Part part, long began) {
+    private void finish(int number, RangeResult part, long began) {
         keeper.finish(number, part);
         done.finished(part.counts());
         double seconds = (System.nanoTime() - began) / 1e9;
@@ -304,8 +305,8 @@ public final class RangedComparison {
         }
     }
 
-    private Stretch stretch(Pair places, Progress told, BooleanSupplier stop) {
-        return new Stretch(
+    private StreamComparison stretch(Pair places, Progress told, BooleanSupplier stop) {
+        return new StreamComparison(
                 match,
                 places.source(),
                 places.target(),
@@ -320,15 +321,16 @@ public final class RangedComparison {
     private void range(int number, KeyRange range, long rows, Pair places, BooleanSupplier stop) {
         Method now = method;
         long began = System.nanoTime();
-        Stretch stretch = stretch(places, done.ofPart(), stop);
-        Part part;
+        StreamComparison stretch = stretch(places, done.ofPart(), stop);
+        RangeResult part;
         try (PartKeeper.Sink sink = keeper.open(number)) {
             part = compare(now, range, rows, places, stretch, sink);
         }
         finish(number, part, began);
     }
 
-    private Part compare(Method how, KeyRange range, long rows, Pair places, Stretch stretch, PartKeeper.Sink sink) {
+    private RangeResult compare(
+            Method how, KeyRange range, long rows, Pair places, StreamComparison stretch, PartKeeper.Sink sink) {
         try {
             if (how == Method.CHECKSUM) {
                 return new SumComparison(match, places, stretch, manner.slowing(), selfCheck)

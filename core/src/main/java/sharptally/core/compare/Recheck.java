@@ -35,7 +35,7 @@ public final class Recheck {
     private final Progress progress;
     private final BooleanSupplier stopAsked;
     private final Map<List<Value>, List<Finding>> batch = new LinkedHashMap<>();
-    private final List<Part> parts = new ArrayList<>();
+    private final List<RangeResult> parts = new ArrayList<>();
     private final List<String> remarks = Collections.synchronizedList(new ArrayList<>());
     private long healed;
     private long still;
@@ -101,8 +101,8 @@ public final class Recheck {
             sink.restart();
             return whole(earlier, sink);
         }
-        Part part = ChangedRows.joined(match, parts);
-        Part told = new Part(part.counts(), part.method(), part.damage(), List.copyOf(remarks));
+        RangeResult part = ChangedRows.joined(match, parts);
+        RangeResult told = new RangeResult(part.counts(), part.method(), part.damage(), List.copyOf(remarks));
         return new Result(
                 healed,
                 still,
@@ -128,7 +128,7 @@ public final class Recheck {
                 throw new IllegalStateException("a batch is not begun again");
             }
         };
-        Stretch stretch = new Stretch(
+        StreamComparison stretch = new StreamComparison(
                 match,
                 source,
                 target,
@@ -136,7 +136,7 @@ public final class Recheck {
                 stopAsked,
                 EnumSet.noneOf(Side.class),
                 remarks,
-                Slowing.NONE,
+                RateLimit.NONE,
                 Optional.empty());
         parts.add(stretch.merge(batch.keySet().stream().map(KeyRange::only).toList(), both));
         batch.forEach((key, before) -> {

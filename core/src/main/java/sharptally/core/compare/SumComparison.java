@@ -15,7 +15,7 @@ import sharptally.core.place.ReadRequest;
 import sharptally.core.place.Seek;
 import sharptally.core.place.Side;
 import sharptally.core.place.SumsRequest;
-import sharptally.core.range.Damage;
+import sharptally.core.range.DifferenceHistogram;
 import sharptally.core.range.KeyRange;
 import sharptally.core.range.RangeSum;
 import sharptally.core.rows.KeyOrder;
@@ -46,16 +46,16 @@ final class SumComparison {
 
     private final TableMatch match;
     private final Pair places;
-    private final Stretch stretch;
+    private final StreamComparison stretch;
     private final SumsRequest ofSource;
     private final SumsRequest ofTarget;
     private final boolean wholeNumber;
     private final boolean seeks;
-    private final Slowing slowing;
+    private final RateLimit slowing;
     private final long maxSlices;
     private final SelfCheck selfCheck;
 
-    SumComparison(TableMatch match, Pair places, Stretch stretch, Slowing slowing, SelfCheck selfCheck) {
+    SumComparison(TableMatch match, Pair places, StreamComparison stretch, RateLimit slowing, SelfCheck selfCheck) {
         this.selfCheck = selfCheck;
         this.match = match;
         this.places = places;
@@ -72,13 +72,13 @@ final class SumComparison {
     /**
      * @param rows about how many there are in the range
      */
-    Part compare(KeyRange range, long rows, PartKeeper.Sink sink) {
+    RangeResult compare(KeyRange range, long rows, PartKeeper.Sink sink) {
         List<Slice> slices = wholeNumber ? byStep(List.of(range), step(range, rows)) : byBounds(range, rows);
         long found = slices.stream().mapToLong(s -> s.source().rows()).sum();
         List<Slice> differing = slices.stream().filter(s -> !s.isSame()).toList();
         if (differing.size() > MOST * slices.size() && found > ROWS_PER_SLICE) {
-            Part part = stretch.merge(List.of(range), sink);
-            return new Part(part.counts(), "stream", part.damage(), List.of());
+            RangeResult part = stretch.merge(List.of(range), sink);
+            return new RangeResult(part.counts(), "stream", part.damage(), List.of());
         }
         List<Slice> same = new ArrayList<>(slices.stream().filter(Slice::isSame).toList());
         if (wholeNumber && !differing.isEmpty()) {
@@ -94,16 +94,17 @@ final class SumComparison {
         Counts counts = Counts.allSame(
                 same.stream().mapToLong(s -> s.source().rows()).sum(),
                 match.pairs().size());
-        List<Damage.Cell> cells = new ArrayList<>();
-        same.forEach(s -> cells.add(new Damage.Cell(s.keys().from(), s.source().rows(), 0)));
+        List<DifferenceHistogram.Cell> cells = new ArrayList<>();
+        same.forEach(s -> cells.add(
+                new DifferenceHistogram.Cell(s.keys().from(), s.source().rows(), 0)));
         List<KeyRange> toRead = joined(differing);
         for (int i = 0; i < toRead.size(); i += RANGES_PER_QUERY) {
-            Part part = stretch.merge(toRead.subList(i, Math.min(toRead.size(), i + RANGES_PER_QUERY)), sink);
+            RangeResult part = stretch.merge(toRead.subList(i, Math.min(toRead.size(), i + RANGES_PER_QUERY)), sink);
             counts = counts.plus(part.counts());
             cells.addAll(part.damage());
         }
-        cells.sort(Comparator.comparing(Damage.Cell::from, KeyOrder.ASCENDING));
-        return new Part(counts, "checksum", Damage.condensed(cells, 240), List.of());
+        cells.sort(Comparator.comparing(DifferenceHistogram.Cell::from, KeyOrder.ASCENDING));
+        return new RangeResult(counts, "checksum", DifferenceHistogram.condensed(cells, 240), List.of());
     }
 
     /** How the self-check looks at rows. */

@@ -27,14 +27,14 @@ public final class TableComparison {
     private final Place target;
     private final Progress progress;
     private final BooleanSupplier stopAsked;
-    private final Slowing slowing;
+    private final RateLimit slowing;
     private final Optional<Sample> sample;
 
     /**
      * @param stopAsked looked at now and then; once true, the comparison ends with an {@code INCOMPLETE} failure
      */
     public TableComparison(TableMatch match, Place source, Place target, Progress progress, BooleanSupplier stopAsked) {
-        this(match, source, target, progress, stopAsked, Slowing.NONE, Optional.empty());
+        this(match, source, target, progress, stopAsked, RateLimit.NONE, Optional.empty());
     }
 
     TableComparison(
@@ -43,7 +43,7 @@ public final class TableComparison {
             Place target,
             Progress progress,
             BooleanSupplier stopAsked,
-            Slowing slowing,
+            RateLimit slowing,
             Optional<Sample> sample) {
         this.match = match;
         this.source = source;
@@ -60,22 +60,22 @@ public final class TableComparison {
      */
     public Outcome run(FindingSink sink) {
         long started = System.nanoTime();
-        Part part = part(List.of(), sink);
+        RangeResult part = part(List.of(), sink);
         return Outcome.of(part, false, Duration.ofNanos(System.nanoTime() - started));
     }
 
     /** The same of some ranges alone; empty for all rows. */
-    Part part(List<KeyRange> ranges, FindingSink sink) {
+    RangeResult part(List<KeyRange> ranges, FindingSink sink) {
         boolean otherOrder =
                 match.keyPairs().stream().anyMatch(pair -> pair.toRuleSet().changesOrder());
         Set<Side> sortHere = match.wholeRow() || otherOrder ? EnumSet.allOf(Side.class) : EnumSet.noneOf(Side.class);
         List<String> remarks = Collections.synchronizedList(new ArrayList<>());
         while (true) {
             try {
-                Stretch stretch =
-                        new Stretch(match, source, target, progress, stopAsked, sortHere, remarks, slowing, sample);
-                Part part = stretch.merge(ranges, sink);
-                return new Part(part.counts(), part.method(), part.damage(), remarks);
+                StreamComparison stretch = new StreamComparison(
+                        match, source, target, progress, stopAsked, sortHere, remarks, slowing, sample);
+                RangeResult part = stretch.merge(ranges, sink);
+                return new RangeResult(part.counts(), part.method(), part.damage(), remarks);
             } catch (OutOfOrder e) {
                 if (!sortHere.add(e.side())) {
                     throw new IllegalStateException("rows of the " + e.side() + " are out of order after sorting", e);

@@ -25,9 +25,9 @@ final class WholeRowMerge {
     private final RowCursor source;
     private final RowCursor target;
     private final FindingSink sink;
-    private final Tally tally;
+    private final ResultCounter tally;
 
-    WholeRowMerge(TableMatch match, RowCursor source, RowCursor target, FindingSink sink, Tally tally) {
+    WholeRowMerge(TableMatch match, RowCursor source, RowCursor target, FindingSink sink, ResultCounter tally) {
         this.match = match;
         this.ruled = IntStream.range(0, match.pairs().size())
                 .filter(i -> !match.pairs().get(i).rules().isEmpty())

@@ -50,16 +50,16 @@ public record JobPlan(List<TableMatch> matches, List<LoneTable> lone, List<Strin
      * @throws ToolException telling all that is wrong at once
      */
     public static JobPlan of(
-            Place source, Place target, List<MatchWish> wishes, List<Glob> leftOut, Predicate<String> only) {
+            Place source, Place target, List<MatchRequest> wishes, List<Glob> leftOut, Predicate<String> only) {
         List<String> problems = new ArrayList<>();
-        WishSpread spread = WishSpread.of(source, target, wishes, leftOut, problems);
+        PatternExpansion spread = PatternExpansion.of(source, target, wishes, leftOut, problems);
         List<TableMatch> matches = new ArrayList<>();
         List<LoneTable> lone = new ArrayList<>();
         spread.sourceOnly().forEach(t -> lone.add(lone(Side.SOURCE, t, target)));
         spread.targetOnly().forEach(t -> lone.add(lone(Side.TARGET, t, source)));
         lone.removeIf(t -> !only.test(t.name().toString()));
         ErrorKind worst = ErrorKind.USAGE;
-        for (MatchWish wish : spread.wishes()) {
+        for (MatchRequest wish : spread.wishes()) {
             if (!only.test(wish.name().orElse(wish.source().name()))) {
                 continue;
             }
@@ -114,7 +114,7 @@ public record JobPlan(List<TableMatch> matches, List<LoneTable> lone, List<Strin
     }
 
     /** A match goes by the name of its source table, with its schema where that is not the place's own. */
-    private static MatchWish named(MatchWish wish, TableShape table, Place source) {
+    private static MatchRequest named(MatchRequest wish, TableShape table, Place source) {
         boolean own = table.query().isPresent()
                 || table.name()
                         .schema()
@@ -197,7 +197,7 @@ public record JobPlan(List<TableMatch> matches, List<LoneTable> lone, List<Strin
         if (sourceTable.isPresent() || targetTable.isPresent()) {
             String one = sourceTable.or(() -> targetTable).orElseThrow();
             String other = targetTable.orElse(one);
-            return of(source, target, List.of(MatchWish.ofTables(one, other, key, choices)), List.of(), only);
+            return of(source, target, List.of(MatchRequest.ofTables(one, other, key, choices)), List.of(), only);
         }
         List<TableName> ofSource = selected(source, leftOut, only);
         List<TableName> ofTarget = selected(target, leftOut, only);
@@ -218,7 +218,7 @@ public record JobPlan(List<TableMatch> matches, List<LoneTable> lone, List<Strin
             throw new ToolException(
                     ErrorKind.USAGE, "--key goes with one table", String.join(", ", key), "name the table with #table");
         }
-        List<MatchWish> wishes = new ArrayList<>();
+        List<MatchRequest> wishes = new ArrayList<>();
         List<ColumnChoice> notFound = new ArrayList<>(choices);
         for (List<TableName> pair : paired.pairs()) {
             TableShape one = source.describe(pair.get(0).toString());
@@ -226,7 +226,7 @@ public record JobPlan(List<TableMatch> matches, List<LoneTable> lone, List<Strin
             List<ColumnChoice> here =
                     choices.stream().filter(c -> has(one, c) || has(other, c)).toList();
             notFound.removeAll(here);
-            wishes.add(MatchWish.ofTables(one.name().toString(), other.name().toString(), key, here));
+            wishes.add(MatchRequest.ofTables(one.name().toString(), other.name().toString(), key, here));
         }
         if (!notFound.isEmpty()) {
             throw new ToolException(

@@ -22,7 +22,7 @@ public final class MatchPlanner {
 
     private final TableShape source;
     private final TableShape target;
-    private final MatchWish wish;
+    private final MatchRequest wish;
     private final String name;
     private final ColumnIndex ofTarget;
     private final List<ColumnPair> pairs = new ArrayList<>();
@@ -36,7 +36,7 @@ public final class MatchPlanner {
     private final List<LoneColumn> lone = new ArrayList<>();
     private final List<String> narrowed = new ArrayList<>();
 
-    private MatchPlanner(TableShape source, TableShape target, MatchWish wish) {
+    private MatchPlanner(TableShape source, TableShape target, MatchRequest wish) {
         this.source = source;
         this.target = target;
         this.wish = wish;
@@ -48,7 +48,7 @@ public final class MatchPlanner {
      * @throws ToolException when the wish names columns that are not there, rules that do not fit, or nothing is left
      *     to compare; all that is wrong is told at once
      */
-    public static TableMatch plan(TableShape source, TableShape target, MatchWish wish) {
+    public static TableMatch plan(TableShape source, TableShape target, MatchRequest wish) {
         return new MatchPlanner(source, target, wish).plan();
     }
 
@@ -120,7 +120,7 @@ public final class MatchPlanner {
     }
 
     private void pair(ColumnShape column) {
-        Optional<PairWish> own = wish.columns().stream()
+        Optional<PairRequest> own = wish.columns().stream()
                 .filter(p -> source.column(p.source()).filter(column::equals).isPresent())
                 .findFirst();
         Optional<ColumnShape> counterpart =
@@ -158,7 +158,7 @@ public final class MatchPlanner {
         }
     }
 
-    private Optional<ColumnShape> counterpart(ColumnShape column, Optional<PairWish> own) {
+    private Optional<ColumnShape> counterpart(ColumnShape column, Optional<PairRequest> own) {
         if (own.isPresent()) {
             return target.column(own.get().target());
         }
@@ -176,11 +176,11 @@ public final class MatchPlanner {
     }
 
     private void checkNames() {
-        Stream.concat(wish.key().stream(), wish.columns().stream().map(PairWish::source))
+        Stream.concat(wish.key().stream(), wish.columns().stream().map(PairRequest::source))
                 .filter(column -> source.column(column).isEmpty())
                 .forEach(column -> problems.add(unknown(column, source)));
         wish.columns().stream()
-                .map(PairWish::target)
+                .map(PairRequest::target)
                 .filter(column -> target.column(column).isEmpty())
                 .forEach(column -> problems.add(unknown(column, target)));
         wish.leaveOut().stream()
@@ -189,8 +189,8 @@ public final class MatchPlanner {
                 .filter(column ->
                         source.column(column).isEmpty() && target.column(column).isEmpty())
                 .forEach(column -> problems.add(unknown(column, source)));
-        twice(wish.columns().stream().map(PairWish::source), source);
-        twice(wish.columns().stream().map(PairWish::target), target);
+        twice(wish.columns().stream().map(PairRequest::source), source);
+        twice(wish.columns().stream().map(PairRequest::target), target);
         wish.key().stream()
                 .filter(column -> source.column(column).filter(this::isLeftOut).isPresent())
                 .forEach(column -> problems.add("key column is left out: " + source.name() + "." + column

@@ -10,11 +10,11 @@ import sharptally.core.rule.Rule;
 import sharptally.core.types.Kind;
 
 /** Finds the rules of each column pair: the pair's own, else those of the match or the sheet that are for it. */
-record RuleChoice(MatchWish wish, String match) {
+record RuleChoice(MatchRequest wish, String match) {
     /** The pair with its rules; those that can't be followed are added to the problems. */
-    ColumnPair withRules(ColumnPair pair, Optional<PairWish> own, List<String> problems) {
+    ColumnPair withRules(ColumnPair pair, Optional<PairRequest> own, List<String> problems) {
         Map<String, Rule> rules = new TreeMap<>();
-        for (RuleWish general : wish.rules()) {
+        for (RuleRequest general : wish.rules()) {
             if (general.isFor(pair)) {
                 settle(general.settings(), pair, general.isAboutOne(), rules, problems);
             }
@@ -61,9 +61,9 @@ record RuleChoice(MatchWish wish, String match) {
     }
 
     /** Rules of the match itself that are for no column at all. */
-    static List<String> idle(List<RuleWish> ofMatch, List<ColumnPair> pairs, String match) {
+    static List<String> idle(List<RuleRequest> ofMatch, List<ColumnPair> pairs, String match) {
         List<String> problems = new ArrayList<>();
-        for (RuleWish rule : ofMatch) {
+        for (RuleRequest rule : ofMatch) {
             if (rule.isAboutOne() && pairs.stream().noneMatch(rule::isFor)) {
                 problems.add("a rule names no compared column: " + match + "."
                         + rule.columns().orElseThrow().text());

@@ -11,10 +11,10 @@ import java.util.Locale;
  *     them it is plain SQL, for those who run it through a driver
  * @param caution what is done around the changes
  */
-public record ScriptForm(Style style, boolean guarded, boolean oldValues, boolean forClient, Caution caution) {
+public record ScriptForm(Style style, boolean guarded, boolean oldValues, boolean forClient, ScriptSafeguards caution) {
     /** A plain guarded script. */
     public static ScriptForm of(Style style) {
-        return new ScriptForm(style, true, false, true, Caution.NONE);
+        return new ScriptForm(style, true, false, true, ScriptSafeguards.NONE);
     }
 
     /** How many rows a statement changes. */

@@ -54,7 +54,7 @@ public final class ScriptWriter {
     public void write(ChangePlan plan, String location, List<String> header) {
         write(header);
         line("");
-        Caution caution = form.caution();
+        ScriptSafeguards caution = form.caution();
         if (form.forClient()) {
             dialect.stopAtErrors().forEach(this::line);
         }
@@ -211,7 +211,7 @@ public final class ScriptWriter {
 
     /** What a script names when it stops at a statement: a literal that every engine reads in the same way. */
     private static String label(TableMatch match, long rows, Change first) {
-        String key = match.wholeRow() ? "" : Outlook.key(match, first);
+        String key = match.wholeRow() ? "" : ChangePreview.key(match, first);
         String which = rows == 1 ? key : rows + " rows" + (key.isEmpty() ? "" : " from " + key + " on");
         String text = match.target().name().name() + (which.isEmpty() ? "" : ", " + which);
         String plain = UNSAFE.matcher(text).replaceAll("?");

@@ -38,7 +38,7 @@ public final class TotalsComparison {
     private static final BigDecimal SHARE_OF_SHORT = new BigDecimal("1e-6");
 
     private final TableMatch match;
-    private final TotalsWish wish;
+    private final TotalsSettings wish;
     private final List<ColumnPair> groups = new ArrayList<>();
     private final List<Figure> figures = new ArrayList<>();
     private final Map<String, List<String>> leftOut = new LinkedHashMap<>();
@@ -71,10 +71,10 @@ public final class TotalsComparison {
     /**
      * @throws ToolException when rows are to be grouped by a column that is not compared
      */
-    public TotalsComparison(TableMatch match, TotalsWish wish) {
+    public TotalsComparison(TableMatch match, TotalsSettings wish) {
         this.match = match;
         this.wish = wish;
-        for (TotalsWish.By by : wish.by()) {
+        for (TotalsSettings.By by : wish.by()) {
             groups.add(match.pairs().stream()
                     .filter(p -> p.name().equalsIgnoreCase(by.column()))
                     .findFirst()
@@ -301,7 +301,7 @@ public final class TotalsComparison {
                 match.name(),
                 match.source().name().toString(),
                 match.target().name().toString(),
-                wish.by().stream().map(TotalsWish.By::toString).toList(),
+                wish.by().stream().map(TotalsSettings.By::toString).toList(),
                 all.size(),
                 broken + held,
                 broken,

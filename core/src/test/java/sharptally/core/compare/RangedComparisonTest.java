@@ -16,10 +16,10 @@ import org.junit.jupiter.api.RepeatedTest;
 import sharptally.core.checksum.RowHash;
 import sharptally.core.finding.Finding;
 import sharptally.core.match.MatchPlanner;
-import sharptally.core.match.MatchWish;
+import sharptally.core.match.MatchRequest;
 import sharptally.core.match.TableMatch;
 import sharptally.core.place.Place;
-import sharptally.core.range.Damage;
+import sharptally.core.range.DifferenceHistogram;
 import sharptally.core.range.KeyRange;
 import sharptally.core.range.RangeSum;
 import sharptally.core.rows.KeyOrder;
@@ -37,7 +37,7 @@ class RangedComparisonTest {
     /** Keeps parts in memory. */
     private static final class MemoryParts implements PartKeeper {
         final Map<Integer, List<Finding>> findings = new ConcurrentHashMap<>();
-        final Map<Integer, Part> parts = new ConcurrentHashMap<>();
+        final Map<Integer, RangeResult> parts = new ConcurrentHashMap<>();
         private Optional<List<KeyRange>> ranges = Optional.empty();
 
         @Override
@@ -51,7 +51,7 @@ class RangedComparisonTest {
         }
 
         @Override
-        public Optional<Part> finished(int range) {
+        public Optional<RangeResult> finished(int range) {
             return Optional.ofNullable(parts.get(range));
         }
 
@@ -78,7 +78,7 @@ class RangedComparisonTest {
         }
 
         @Override
-        public void finish(int range, Part part) {
+        public void finish(int range, RangeResult part) {
             parts.put(range, part);
         }
 
@@ -181,13 +181,13 @@ class RangedComparisonTest {
             MemoryParts parts) {
         TableShape table = table(List.of("c0"), Kind.INTEGER, Kind.TEXT);
         TableMatch match =
-                MatchPlanner.plan(table, table, MatchWish.ofTables("rows", "rows", List.of("c0"), List.of()));
-        Manner manner = new Manner(
+                MatchPlanner.plan(table, table, MatchRequest.ofTables("rows", "rows", List.of("c0"), List.of()));
+        ComparisonSettings manner = new ComparisonSettings(
                 Method.CHECKSUM,
                 KeyRange.ALL,
                 400 + random.nextInt(3_000),
                 workers,
-                Slowing.NONE,
+                RateLimit.NONE,
                 Optional.empty(),
                 Optional.empty());
         Place source = SeekingPlace.of(table, one, KeyOrder.ASCENDING, hashing);
@@ -256,7 +256,7 @@ class RangedComparisonTest {
         TableMatch match = MatchPlanner.plan(
                 table,
                 other,
-                MatchWish.ofTables("rows", "rows", table.keys().get(0).columns(), List.of()));
+                MatchRequest.ofTables("rows", "rows", table.keys().get(0).columns(), List.of()));
         List<List<List<Value>>> sides = sides(composite);
         for (int i = 0; nulls && i < 3; i++) {
             List<Value> row =
@@ -272,12 +272,12 @@ class RangedComparisonTest {
         for (Method method : List.of(Method.STREAM, Method.CHECKSUM)) {
             int workers = 1 + random.nextInt(3);
             MemoryParts parts = new MemoryParts();
-            Manner manner = new Manner(
+            ComparisonSettings manner = new ComparisonSettings(
                     method,
                     KeyRange.ALL,
                     1 + random.nextInt(600),
                     workers,
-                    Slowing.NONE,
+                    RateLimit.NONE,
                     Optional.empty(),
                     Optional.empty());
             Outcome outcome = new RangedComparison(
@@ -294,7 +294,7 @@ class RangedComparisonTest {
             assertThat(outcome.counts()).as(story).isEqualTo(plain.counts());
             // A repeated key is one key of the strip, however many of its rows are findings of their own.
             assertThat(outcome.damage().stream()
-                            .mapToLong(Damage.Cell::differing)
+                            .mapToLong(DifferenceHistogram.Cell::differing)
                             .sum())
                     .as(story)
                     .isEqualTo(expected.findings.stream()

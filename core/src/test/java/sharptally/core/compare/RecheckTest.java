@@ -13,7 +13,7 @@ import org.junit.jupiter.api.RepeatedTest;
 import sharptally.core.finding.Finding;
 import sharptally.core.finding.FindingSink;
 import sharptally.core.match.MatchPlanner;
-import sharptally.core.match.MatchWish;
+import sharptally.core.match.MatchRequest;
 import sharptally.core.match.TableMatch;
 import sharptally.core.place.Place;
 import sharptally.core.rows.KeyOrder;
@@ -87,7 +87,7 @@ class RecheckTest {
     void findsWhatAWholeComparisonFindsAtTheSameKeys() {
         TableShape table = table();
         TableMatch match =
-                MatchPlanner.plan(table, table, MatchWish.ofTables("reading", "reading", List.of(), List.of()));
+                MatchPlanner.plan(table, table, MatchRequest.ofTables("reading", "reading", List.of(), List.of()));
         Map<Long, List<Value>> source = new TreeMap<>();
         for (long id = 0; id < 1_500; id++) {
             source.put(id, row(id));

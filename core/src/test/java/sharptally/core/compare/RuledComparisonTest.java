@@ -16,8 +16,8 @@ import org.junit.jupiter.api.Test;
 import sharptally.core.finding.FindingKind;
 import sharptally.core.match.Glob;
 import sharptally.core.match.MatchPlanner;
-import sharptally.core.match.MatchWish;
-import sharptally.core.match.RuleWish;
+import sharptally.core.match.MatchRequest;
+import sharptally.core.match.RuleRequest;
 import sharptally.core.match.TableMatch;
 import sharptally.core.place.Extract;
 import sharptally.core.rule.Rule;
@@ -46,19 +46,19 @@ class RuledComparisonTest {
                 name, kind.name(), Optional.of(CanonicalType.of(kind)), true, Generation.NONE, Optional.empty());
     }
 
-    private static RuleWish rule(String column, Rule... rules) {
+    private static RuleRequest rule(String column, Rule... rules) {
         Map<String, Optional<Rule>> settings = new HashMap<>();
         for (Rule rule : rules) {
             settings.put(rule.word(), Optional.of(rule));
         }
-        return new RuleWish(Optional.of(new Glob(column)), Optional.empty(), settings);
+        return new RuleRequest(Optional.of(new Glob(column)), Optional.empty(), settings);
     }
 
-    private static TableMatch match(List<String> key, RuleWish... rules) {
+    private static TableMatch match(List<String> key, RuleRequest... rules) {
         return MatchPlanner.plan(
                 TABLE,
                 TABLE,
-                new MatchWish(
+                new MatchRequest(
                         Optional.empty(),
                         Extract.ofTable("rows"),
                         Extract.ofTable("rows"),

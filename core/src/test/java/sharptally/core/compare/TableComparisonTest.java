@@ -19,7 +19,7 @@ import sharptally.core.fault.ToolException;
 import sharptally.core.finding.Finding;
 import sharptally.core.finding.FindingKind;
 import sharptally.core.match.MatchPlanner;
-import sharptally.core.match.MatchWish;
+import sharptally.core.match.MatchRequest;
 import sharptally.core.match.TableMatch;
 import sharptally.core.shape.ColumnShape;
 import sharptally.core.shape.Generation;
@@ -57,7 +57,7 @@ class TableComparisonTest {
     }
 
     private static TableMatch match(String... key) {
-        return MatchPlanner.plan(TABLE, TABLE, MatchWish.ofTables("rows", "rows", List.of(key), List.of()));
+        return MatchPlanner.plan(TABLE, TABLE, MatchRequest.ofTables("rows", "rows", List.of(key), List.of()));
     }
 
     private Outcome compare(TableMatch match, List<List<Value>> source, List<List<Value>> target, Kept kept) {

@@ -14,7 +14,7 @@ import org.junit.jupiter.params.provider.ValueSource;
 import sharptally.core.fault.ToolException;
 import sharptally.core.match.Glob;
 import sharptally.core.match.MatchPlanner;
-import sharptally.core.match.MatchWish;
+import sharptally.core.match.MatchRequest;
 import sharptally.core.match.TableMatch;
 import sharptally.core.shape.ColumnShape;
 import sharptally.core.shape.Generation;
@@ -36,7 +36,7 @@ class FindingFilterTest {
                 column("remark", Kind.TEXT, true));
         TableShape table = new TableShape(
                 TableName.of("reading"), false, columns, List.of(new KeyShape(true, List.of("id"))), List.of(), false);
-        return MatchPlanner.plan(table, table, MatchWish.ofTables("reading", "reading", List.of(), List.of()));
+        return MatchPlanner.plan(table, table, MatchRequest.ofTables("reading", "reading", List.of(), List.of()));
     }
 
     private static ColumnShape column(String name, Kind kind, boolean nullable) {

@@ -19,7 +19,7 @@ import sharptally.core.types.CanonicalType;
 import sharptally.core.types.Kind;
 
 class MatchPlannerTest {
-    private static final MatchWish NOTHING_SAID = MatchWish.ofTables("t", "t", List.of(), List.of());
+    private static final MatchRequest NOTHING_SAID = MatchRequest.ofTables("t", "t", List.of(), List.of());
 
     /** A column as {@code name:kind}, or {@code name:kind?} where it may be NULL. */
     private static ColumnShape column(String text) {
@@ -95,7 +95,7 @@ class MatchPlannerTest {
         TableShape source = table(List.of(), "a:integer", "b:text", "c:bytes", "d:other", "only:text");
         TableShape target = table(List.of(), "a:integer", "b:text", "c:integer", "d:other", "extra:text");
         TableMatch match = MatchPlanner.plan(
-                source, target, MatchWish.ofTables("t", "t", List.of("a"), List.of(new ColumnChoice("b"))));
+                source, target, MatchRequest.ofTables("t", "t", List.of("a"), List.of(new ColumnChoice("b"))));
         assertThat(match.pairs()).extracting(ColumnPair::name).containsExactly("a", "d");
         assertThat(match.notCompared()).containsExactly("column c: no faithful way to hold bytes against integer");
         assertThat(match.lone())
@@ -119,12 +119,12 @@ class MatchPlannerTest {
     @Test
     void namesThatAreNotThereAreAllToldAtOnce() {
         TableShape table = table(List.of(), "a:integer");
-        MatchWish wish = new MatchWish(
+        MatchRequest wish = new MatchRequest(
                 Optional.empty(),
                 Extract.ofTable("t"),
                 Extract.ofTable("t"),
                 List.of("k"),
-                List.of(new PairWish("x", "y", Map.of())),
+                List.of(new PairRequest("x", "y", Map.of())),
                 List.of(new ColumnChoice("z")),
                 List.of(),
                 List.of(),

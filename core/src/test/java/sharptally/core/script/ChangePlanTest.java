@@ -15,7 +15,7 @@ import org.junit.jupiter.api.RepeatedTest;
 import sharptally.core.finding.Difference;
 import sharptally.core.finding.Finding;
 import sharptally.core.match.MatchPlanner;
-import sharptally.core.match.MatchWish;
+import sharptally.core.match.MatchRequest;
 import sharptally.core.match.TableMatch;
 import sharptally.core.shape.ColumnShape;
 import sharptally.core.shape.ForeignKey;
@@ -228,7 +228,7 @@ class ChangePlanTest {
         Map<String, List<Finding>> findings = new HashMap<>();
         REFERS.forEach((name, parent) -> {
             TableShape table = table(name, parent);
-            matches.add(MatchPlanner.plan(table, table, MatchWish.ofTables(name, name, List.of(), List.of())));
+            matches.add(MatchPlanner.plan(table, table, MatchRequest.ofTables(name, name, List.of(), List.of())));
             findings.put(name, findings(source.tables.get(name), before.tables.get(name)));
         });
         java.util.Collections.shuffle(matches, random);

@@ -18,8 +18,8 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.TreeMap;
 import java.util.stream.Stream;
-import sharptally.core.compare.Part;
 import sharptally.core.compare.PartKeeper;
+import sharptally.core.compare.RangeResult;
 import sharptally.core.match.TableMatch;
 import sharptally.core.range.KeyRange;
 import sharptally.formats.value.FindingJson;
@@ -34,7 +34,7 @@ public final class MatchParts implements PartKeeper {
     private final Path folder;
     private final Path rangesFile;
     private final Journal journal;
-    private final Map<Integer, Part> finished = new TreeMap<>();
+    private final Map<Integer, RangeResult> finished = new TreeMap<>();
     private Optional<List<KeyRange>> ranges = Optional.empty();
 
     MatchParts(TableMatch match, Path run, String findingsFile, Journal journal) {
@@ -54,7 +54,7 @@ public final class MatchParts implements PartKeeper {
                 ranges = Optional.of(
                         Json.MAPPER.treeToValue(line.get("ranges"), new TypeReference<List<KeyRange>>() {}));
             } else if (line.has("part")) {
-                finished.put(line.get("range").asInt(), Json.MAPPER.treeToValue(line.get("part"), Part.class));
+                finished.put(line.get("range").asInt(), Json.MAPPER.treeToValue(line.get("part"), RangeResult.class));
             }
         } catch (JacksonException e) {
             throw journal.damaged(match.name());
@@ -82,7 +82,7 @@ public final class MatchParts implements PartKeeper {
     }
 
     @Override
-    public synchronized Optional<Part> finished(int range) {
+    public synchronized Optional<RangeResult> finished(int range) {
         return Optional.ofNullable(finished.get(range));
     }
 
@@ -101,7 +101,7 @@ public final class MatchParts implements PartKeeper {
     }
 
     @Override
-    public synchronized void finish(int range, Part part) {
+    public synchronized void finish(int range, RangeResult part) {
         finished.put(range, part);
         journal.append(line().put("range", range).set("part", Json.MAPPER.valueToTree(part)));
     }

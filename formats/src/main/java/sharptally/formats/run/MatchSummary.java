@@ -16,7 +16,7 @@ import sharptally.core.match.ColumnPair;
 import sharptally.core.match.LoneColumn;
 import sharptally.core.match.TableMatch;
 import sharptally.core.place.Side;
-import sharptally.core.range.Damage;
+import sharptally.core.range.DifferenceHistogram;
 
 /**
  * One match in {@code run.json}.
@@ -72,7 +72,7 @@ public record MatchSummary(
         boolean emptied,
         long lines,
         String digest,
-        List<Damage.Cell> damage) {
+        List<DifferenceHistogram.Cell> damage) {
     public MatchSummary {
         damage = damage == null ? List.of() : List.copyOf(damage);
     }
@@ -134,7 +134,8 @@ public record MatchSummary(
      * @param file where the findings of now are
      * @param damageLeft where in the key range rows still differ
      */
-    public MatchSummary after(TableMatch match, Recheck.Result again, FindingsFile file, List<Damage.Cell> damageLeft) {
+    public MatchSummary after(
+            TableMatch match, Recheck.Result again, FindingsFile file, List<DifferenceHistogram.Cell> damageLeft) {
         Counts now = again.found().counts();
         Counts all = again.whole()
                 ? now
@@ -165,7 +166,7 @@ public record MatchSummary(
             List<ColumnSummary> otherDiffering,
             List<String> otherNotes,
             Optional<String> otherFailure,
-            List<Damage.Cell> otherDamage,
+            List<DifferenceHistogram.Cell> otherDamage,
             List<String> otherNarrowed) {
         return like(this, otherDiffering, sameByRule, otherNotes, otherFailure, otherDamage, otherNarrowed);
     }
@@ -177,7 +178,7 @@ public record MatchSummary(
             List<RuleSummary> otherSameByRule,
             List<String> otherNotes,
             Optional<String> otherFailure,
-            List<Damage.Cell> otherDamage,
+            List<DifferenceHistogram.Cell> otherDamage,
             List<String> otherNarrowed) {
         return new MatchSummary(
                 name,

@@ -16,13 +16,13 @@ import org.yaml.snakeyaml.nodes.MappingNode;
 import org.yaml.snakeyaml.nodes.Node;
 import sharptally.core.match.ColumnChoice;
 import sharptally.core.match.Glob;
-import sharptally.core.match.MatchWish;
-import sharptally.core.match.PairWish;
-import sharptally.core.match.RuleWish;
+import sharptally.core.match.MatchRequest;
+import sharptally.core.match.PairRequest;
+import sharptally.core.match.RuleRequest;
 import sharptally.core.place.Extract;
 import sharptally.core.place.Measure;
 import sharptally.core.totals.Expectation;
-import sharptally.core.totals.TotalsWish;
+import sharptally.core.totals.TotalsSettings;
 import sharptally.core.types.Kind;
 
 /** Reads the matches of a sheet and what holds for all of them. */
@@ -42,8 +42,8 @@ final class MatchReader {
             List<String> key,
             List<ColumnChoice> leaveOut,
             Map<String, String> where,
-            List<RuleWish> rules,
-            Optional<TotalsWish> totals,
+            List<RuleRequest> rules,
+            Optional<TotalsSettings> totals,
             Map<String, List<Expectation>> expect) {}
 
     private Common defaults = new Common(List.of(), List.of(), Map.of(), List.of(), Optional.empty(), Map.of());
@@ -91,9 +91,9 @@ final class MatchReader {
     }
 
     private Sheet.Match withDefaults(Sheet.Match match) {
-        MatchWish wish = match.wish();
+        MatchRequest wish = match.wish();
         boolean table = wish.source().query().isEmpty();
-        MatchWish whole = new MatchWish(
+        MatchRequest whole = new MatchRequest(
                 wish.name(),
                 where(wish.source(), "source"),
                 where(wish.target(), "target"),
@@ -132,7 +132,7 @@ final class MatchReader {
         }
         Common common = common(map);
         Map<String, Map<String, String>> computed = Map.of("source", new HashMap<>(), "target", new HashMap<>());
-        List<PairWish> columns = new ArrayList<>();
+        List<PairRequest> columns = new ArrayList<>();
         map.each("columns", node -> column(map.context(), node, computed).ifPresent(columns::add));
         Optional<String> name = map.text("name");
         Optional<Extract> source = extract(map, "source", name, common.where(), computed.get("source"));
@@ -158,7 +158,7 @@ final class MatchReader {
                 && target.get().query().isEmpty()) {
             map.problem("target", "the target has a * that stands for nothing in the source");
         }
-        MatchWish wish = new MatchWish(
+        MatchRequest wish = new MatchRequest(
                 name.or(() -> source.get().query().map(q -> source.get().name())),
                 pattern ? source.get() : literal(source.get()),
                 pattern ? target.get() : literal(target.get()),
@@ -198,7 +198,7 @@ final class MatchReader {
         return query.flatMap(q -> name.map(n -> new Extract(n, Optional.of(q), condition, computed)));
     }
 
-    private static Optional<PairWish> column(
+    private static Optional<PairRequest> column(
             YamlMap.Context context, Node node, Map<String, Map<String, String>> computed) {
         YamlMap map = YamlMap.of(context, node, COLUMN_KEYS);
         if (!(node instanceof MappingNode)) {
@@ -216,11 +216,11 @@ final class MatchReader {
             read.text("source").ifPresent(sql -> computed.get("source").put(one, sql));
             read.text("target").ifPresent(sql -> computed.get("target").put(other, sql));
         });
-        return Optional.of(new PairWish(one, other, new RuleReader(map).read()));
+        return Optional.of(new PairRequest(one, other, new RuleReader(map).read()));
     }
 
     private Common common(YamlMap map) {
-        List<RuleWish> rules = new ArrayList<>();
+        List<RuleRequest> rules = new ArrayList<>();
         map.each("rules", node -> rule(map.context(), node).ifPresent(rules::add));
         return new Common(
                 map.texts("key"),
@@ -244,7 +244,7 @@ final class MatchReader {
         return where;
     }
 
-    private static Optional<RuleWish> rule(YamlMap.Context context, Node node) {
+    private static Optional<RuleRequest> rule(YamlMap.Context context, Node node) {
         YamlMap map = YamlMap.of(context, node, RULE_KEYS);
         Optional<String> type = map.read(
                 "type",
@@ -259,11 +259,11 @@ final class MatchReader {
                                         .map(k -> k.name().toLowerCase(Locale.ROOT))
                                         .toList()));
         return node instanceof MappingNode
-                ? Optional.of(new RuleWish(map.text("column").map(Glob::new), type, new RuleReader(map).read()))
+                ? Optional.of(new RuleRequest(map.text("column").map(Glob::new), type, new RuleReader(map).read()))
                 : Optional.empty();
     }
 
-    private static Optional<TotalsWish> totals(YamlMap map) {
+    private static Optional<TotalsSettings> totals(YamlMap map) {
         return map.map("totals", TOTALS_KEYS.toArray(new String[0])).map(totals -> {
             Set<Measure> of = EnumSet.noneOf(Measure.class);
             for (String word : totals.texts("of")) {
@@ -285,9 +285,9 @@ final class MatchReader {
                             ? Optional.of(new BigDecimal(text))
                             : Optional.empty(),
                     "a share such as 1e-9");
-            return new TotalsWish(
-                    of.isEmpty() ? TotalsWish.CHEAP : of,
-                    totals.texts("by").stream().map(TotalsWish.By::parse).toList(),
+            return new TotalsSettings(
+                    of.isEmpty() ? TotalsSettings.CHEAP : of,
+                    totals.texts("by").stream().map(TotalsSettings.By::parse).toList(),
                     totals.texts("columns").stream().map(ColumnChoice::new).toList(),
                     within);
         });

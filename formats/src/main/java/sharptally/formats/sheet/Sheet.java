@@ -3,10 +3,10 @@ package sharptally.formats.sheet;
 import java.util.List;
 import java.util.Optional;
 import sharptally.core.match.Glob;
-import sharptally.core.match.MatchWish;
+import sharptally.core.match.MatchRequest;
 import sharptally.core.match.TableMatch;
 import sharptally.core.totals.Expectation;
-import sharptally.core.totals.TotalsWish;
+import sharptally.core.totals.TotalsSettings;
 
 /**
  * A job as its sheet describes it, variables replaced and included files taken in.
@@ -47,8 +47,8 @@ public record Sheet(
      * @param expectSource what is expected of the source's figures
      */
     public record Match(
-            MatchWish wish,
-            Optional<TotalsWish> totals,
+            MatchRequest wish,
+            Optional<TotalsSettings> totals,
             List<Expectation> expectSource,
             List<Expectation> expectTarget) {
         public Match {
@@ -57,7 +57,7 @@ public record Sheet(
         }
     }
 
-    public List<MatchWish> wishes() {
+    public List<MatchRequest> wishes() {
         return matches.stream().map(Match::wish).toList();
     }
 

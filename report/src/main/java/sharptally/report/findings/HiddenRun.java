@@ -4,7 +4,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
-import sharptally.core.range.Damage;
+import sharptally.core.range.DifferenceHistogram;
 import sharptally.core.totals.CheckResult;
 import sharptally.core.totals.TotalsLine;
 import sharptally.core.totals.TotalsResult;
@@ -49,7 +49,7 @@ public final class HiddenRun {
                 List.of(),
                 match.failure().map(reason -> "the reason is hidden"),
                 match.damage().stream()
-                        .map(c -> new Damage.Cell(redaction.of(c.from()), c.rows(), c.differing()))
+                        .map(c -> new DifferenceHistogram.Cell(redaction.of(c.from()), c.rows(), c.differing()))
                         .toList(),
                 match.narrowed().isEmpty() ? List.of() : List.of("only some rows; by what they were chosen is hidden"));
     }

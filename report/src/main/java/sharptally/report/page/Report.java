@@ -14,7 +14,7 @@ import java.util.Locale;
 import java.util.Map;
 import sharptally.core.finding.FindingFilter;
 import sharptally.core.place.Side;
-import sharptally.core.range.Damage;
+import sharptally.core.range.DifferenceHistogram;
 import sharptally.core.types.Value;
 import sharptally.formats.run.LoneSummary;
 import sharptally.formats.run.MatchSummary;
@@ -238,11 +238,11 @@ public final class Report {
         return String.format(Locale.ROOT, "%.2f", 100.0 * part / Math.max(1, whole));
     }
 
-    private static Map<String, Object> strip(List<Damage.Cell> damage) {
+    private static Map<String, Object> strip(List<DifferenceHistogram.Cell> damage) {
         if (damage.stream().noneMatch(c -> c.differing() > 0)) {
             return Map.of("cells", List.of(), "from", "", "to", "");
         }
-        List<Damage.Cell> cells = Damage.condensed(damage, CELLS);
+        List<DifferenceHistogram.Cell> cells = DifferenceHistogram.condensed(damage, CELLS);
         List<Map<String, Object>> shown = cells.stream()
                 .map(c -> Map.<String, Object>of(
                         "level",
@@ -263,7 +263,7 @@ public final class Report {
                 key(cells.get(cells.size() - 1).from()));
     }
 
-    private static int level(Damage.Cell cell) {
+    private static int level(DifferenceHistogram.Cell cell) {
         if (cell.differing() == 0) {
             return 0;
         }

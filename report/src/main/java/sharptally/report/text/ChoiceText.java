@@ -2,8 +2,8 @@ package sharptally.report.text;
 
 import java.util.ArrayList;
 import java.util.List;
-import sharptally.core.compare.Candidate;
-import sharptally.core.compare.Choice;
+import sharptally.core.compare.MethodDecision;
+import sharptally.core.compare.MethodEstimate;
 import sharptally.report.text.Style.Meaning;
 import sharptally.report.text.TextTable.Align;
 import sharptally.report.text.TextTable.Cell;
@@ -15,14 +15,14 @@ public final class ChoiceText {
     /**
      * @param width of the screen
      */
-    public static List<String> lines(String match, Choice choice, Style style, int width) {
+    public static List<String> lines(String match, MethodDecision choice, Style style, int width) {
         List<String> lines = new ArrayList<>();
         String rows = choice.rows() < 0 ? "rows unknown" : "about " + Figures.count(choice.rows(), "row");
         lines.add(style.paint(TextWidth.harmless(match), Meaning.HEADING) + "  " + rows + "; method " + choice.method()
                 + ": " + choice.why());
         TextTable table = new TextTable(Align.LEFT, Align.RIGHT, Align.RIGHT, Align.RIGHT, Align.LEFT);
         table.heading("  method", "rows/s", "to read", "time", "how, or why not");
-        for (Candidate candidate : choice.candidates()) {
+        for (MethodEstimate candidate : choice.candidates()) {
             boolean timed = candidate.rowsPerSecond() > 0;
             boolean chosen = candidate.method() == choice.method();
             table.row(List.of(

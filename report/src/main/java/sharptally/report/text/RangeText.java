@@ -3,7 +3,7 @@ package sharptally.report.text;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
-import sharptally.core.range.Damage;
+import sharptally.core.range.DifferenceHistogram;
 import sharptally.formats.run.MatchSummary;
 import sharptally.report.text.Style.Meaning;
 import sharptally.report.text.TextTable.Align;
@@ -35,7 +35,7 @@ public final class RangeText {
     public static List<Stretch> stretches(MatchSummary match) {
         List<Stretch> all = new ArrayList<>();
         Optional<Stretch> open = Optional.empty();
-        for (Damage.Cell cell : match.damage()) {
+        for (DifferenceHistogram.Cell cell : match.damage()) {
             String from = StripText.key(cell.from());
             if (cell.differing() == 0) {
                 open.ifPresent(s -> all.add(new Stretch(s.table, s.from, from, s.rows, s.differing)));

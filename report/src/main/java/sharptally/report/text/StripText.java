@@ -2,7 +2,7 @@ package sharptally.report.text;
 
 import java.util.List;
 import java.util.stream.Collectors;
-import sharptally.core.range.Damage;
+import sharptally.core.range.DifferenceHistogram;
 import sharptally.core.types.Value;
 import sharptally.report.text.Style.Meaning;
 import sharptally.report.text.TextTable.Cell;
@@ -29,8 +29,8 @@ final class StripText {
      *
      * @param width of the screen, by which cells are fewer
      */
-    static List<Cell> row(List<Damage.Cell> damage, int width) {
-        List<Damage.Cell> cells = Damage.condensed(
+    static List<Cell> row(List<DifferenceHistogram.Cell> damage, int width) {
+        List<DifferenceHistogram.Cell> cells = DifferenceHistogram.condensed(
                 damage, Math.max(LEAST_CELLS, Math.min(CELLS, width - 2 * keyWidth(width) - WIDTH_OF_NAMES)));
         StringBuilder strip = new StringBuilder();
         cells.forEach(cell -> strip.append(cell.differing() == 0 ? '\u00b7' : mark(cell)));
@@ -42,7 +42,7 @@ final class StripText {
                 new Cell(hit + " of " + cells.size() + " stretches hit", Meaning.QUIET));
     }
 
-    private static char mark(Damage.Cell cell) {
+    private static char mark(DifferenceHistogram.Cell cell) {
         double share = (double) cell.differing() / cell.rows();
         int mark = 0;
         while (mark + 1 < SHARES.length && share >= SHARES[mark + 1]) {

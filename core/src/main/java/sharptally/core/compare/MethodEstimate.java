@@ -11,9 +11,9 @@ import java.util.Optional;
  * @param bytes how many bytes are expected to cross both links
  * @param seconds how long all rows are expected to take
  */
-public record Candidate(
+public record MethodEstimate(
         Method method, Optional<String> problem, String how, double rowsPerSecond, double bytes, double seconds) {
-    static Candidate impossible(Method method, String problem) {
-        return new Candidate(method, Optional.of(problem), "", 0, 0, 0);
+    static MethodEstimate impossible(Method method, String problem) {
+        return new MethodEstimate(method, Optional.of(problem), "", 0, 0, 0);
     }
 }

@@ -17,13 +17,13 @@ import sharptally.core.place.TimeUnit;
  * @param columns only of these; empty for all
  * @param within how far floating sums may lie apart, as a share of the greater
  */
-public record TotalsWish(Set<Measure> of, List<By> by, List<ColumnChoice> columns, Optional<BigDecimal> within) {
+public record TotalsSettings(Set<Measure> of, List<By> by, List<ColumnChoice> columns, Optional<BigDecimal> within) {
     /** What is cheap to work out: each takes one pass without sorting. */
     public static final Set<Measure> CHEAP = Set.copyOf(EnumSet.complementOf(EnumSet.of(Measure.DISTINCT)));
 
-    public static final TotalsWish USUAL = new TotalsWish(CHEAP, List.of(), List.of(), Optional.empty());
+    public static final TotalsSettings USUAL = new TotalsSettings(CHEAP, List.of(), List.of(), Optional.empty());
 
-    public TotalsWish {
+    public TotalsSettings {
         of = Set.copyOf(of);
         by = List.copyOf(by);
         columns = List.copyOf(columns);

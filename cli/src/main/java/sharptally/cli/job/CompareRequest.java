@@ -3,9 +3,9 @@ package sharptally.cli.job;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.Optional;
-import sharptally.core.compare.Manner;
+import sharptally.core.compare.ComparisonSettings;
 import sharptally.core.compare.Method;
-import sharptally.core.compare.Slowing;
+import sharptally.core.compare.RateLimit;
 import sharptally.core.match.TableMatch;
 import sharptally.core.place.Place;
 import sharptally.formats.run.Journal;
@@ -18,7 +18,7 @@ import sharptally.formats.run.RunFolder;
  * @param stopAfterSeconds after how long the work ends, finished or not
  * @param pace how many rows a second may be asked of each side
  */
-public record CompareWish(
+public record CompareRequest(
         Optional<String> source,
         Optional<String> target,
         Optional<String> sheet,
@@ -43,9 +43,9 @@ public record CompareWish(
     }
 
     /** The comparison that a run has made, once more. */
-    public static CompareWish again(RunFolder run) {
-        CompareWish before = Journal.wishOf(run.folder(), CompareWish.class);
-        return new CompareWish(
+    public static CompareRequest again(RunFolder run) {
+        CompareRequest before = Journal.wishOf(run.folder(), CompareRequest.class);
+        return new CompareRequest(
                 Optional.empty(),
                 Optional.empty(),
                 Optional.of(sheetOf(run).toString()),
@@ -66,8 +66,8 @@ public record CompareWish(
     }
 
     /** The same with the limits of another wish. */
-    public CompareWish withLimitsOf(CompareWish now) {
-        return new CompareWish(
+    public CompareRequest withLimitsOf(CompareRequest now) {
+        return new CompareRequest(
                 source,
                 target,
                 sheet,
@@ -88,13 +88,13 @@ public record CompareWish(
     }
 
     /** How each match is compared, with so many workers. */
-    Manner manner(TableMatch match, Place from, Place to, int ranges) {
-        return new Manner(
+    ComparisonSettings manner(TableMatch match, Place from, Place to, int ranges) {
+        return new ComparisonSettings(
                 method,
                 narrowing.range(match),
-                rangeRows.orElse(Manner.ROWS_PER_RANGE),
+                rangeRows.orElse(ComparisonSettings.ROWS_PER_RANGE),
                 ranges,
-                pace.map(Slowing::new).orElse(Slowing.NONE),
+                pace.map(RateLimit::new).orElse(RateLimit.NONE),
                 narrowing.since(match),
                 narrowing.sampledHere(match, from, to));
     }

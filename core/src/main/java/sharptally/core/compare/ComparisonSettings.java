@@ -15,25 +15,25 @@ import sharptally.core.types.Value;
  * @param sample which rows are chosen; empty for all
  * @param slowing mercy for the servers
  */
-public record Manner(
+public record ComparisonSettings(
         Method method,
         KeyRange keys,
         long rowsPerRange,
         int workers,
-        Slowing slowing,
+        RateLimit slowing,
         Optional<Since> changedSince,
         Optional<Sample> sample) {
     /** Only rows that hold at least some value in a column, on either side. */
     public record Since(ColumnShape source, ColumnShape target, Value ofSource, Value ofTarget) {}
 
     /** The same by another method. */
-    Manner by(Method other) {
-        return new Manner(other, keys, rowsPerRange, workers, slowing, changedSince, sample);
+    ComparisonSettings by(Method other) {
+        return new ComparisonSettings(other, keys, rowsPerRange, workers, slowing, changedSince, sample);
     }
 
     public static final long ROWS_PER_RANGE = 1_000_000;
 
     /** All rows, as fast as may be. */
-    public static final Manner DEFAULT =
-            new Manner(Method.AUTO, KeyRange.ALL, ROWS_PER_RANGE, 1, Slowing.NONE, Optional.empty(), Optional.empty());
+    public static final ComparisonSettings DEFAULT = new ComparisonSettings(
+            Method.AUTO, KeyRange.ALL, ROWS_PER_RANGE, 1, RateLimit.NONE, Optional.empty(), Optional.empty());
 }

@@ -33,7 +33,7 @@ import sharptally.core.sort.ExternalSort;
  * @param sample the rows that are compared; empty for all
  * @param remarks gets a sentence for all that the user should know; safe for several threads
  */
-record Stretch(
+record StreamComparison(
         TableMatch match,
         Place source,
         Place target,
@@ -41,12 +41,12 @@ record Stretch(
         BooleanSupplier stopAsked,
         Set<Side> sortHere,
         List<String> remarks,
-        Slowing slowing,
+        RateLimit slowing,
         Optional<Sample> sample) {
     private static final int STEPS_PER_CHECK = 4_096;
     private static final long MAX_SORT_CHUNK_BYTES = 32L << 20;
 
-    Stretch {
+    StreamComparison {
         sortHere = sortHere.isEmpty() ? EnumSet.noneOf(Side.class) : EnumSet.copyOf(sortHere);
     }
 
@@ -58,7 +58,7 @@ record Stretch(
      * @param ranges which rows; empty for all
      * @throws OutOfOrder when a side does not come in key order
      */
-    Part merge(List<KeyRange> ranges, FindingSink sink) {
+    RangeResult merge(List<KeyRange> ranges, FindingSink sink) {
         try (RowSource sourceRows = open(Side.SOURCE, ranges);
                 RowSource targetRows = open(Side.TARGET, ranges)) {
             String method = match.wholeRow() ? "whole rows" : sortHere.isEmpty() ? "stream" : "stream, sorted here";
@@ -69,8 +69,8 @@ record Stretch(
     /**
      * @param aligned whether rows of both sides stand beside each other, absent ones with a NULL key
      */
-    Part merge(RowSource sourceRows, RowSource targetRows, FindingSink sink, boolean aligned, String method) {
-        Tally tally = new Tally(match.pairs().size());
+    RangeResult merge(RowSource sourceRows, RowSource targetRows, FindingSink sink, boolean aligned, String method) {
+        ResultCounter tally = new ResultCounter(match.pairs().size());
         try (RowCursor sourceCursor = cursor(sourceRows, Side.SOURCE, !aligned);
                 RowCursor targetCursor = cursor(targetRows, Side.TARGET, !aligned)) {
             BooleanSupplier step = match.wholeRow()
@@ -88,7 +88,7 @@ record Stretch(
             }
             progress.rows(sourceCursor.rowsPassed(), targetCursor.rowsPassed());
             Counts counts = tally.counts(sourceCursor.rowsPassed(), targetCursor.rowsPassed());
-            return new Part(counts, method, tally.damage().cells(), List.of());
+            return new RangeResult(counts, method, tally.damage().cells(), List.of());
         }
     }
 

@@ -9,7 +9,7 @@ import org.junit.jupiter.api.RepeatedTest;
 import sharptally.core.types.Value;
 
 /** Random rows, some of which differ: cells keep all of them, in order, and of about one size. */
-class DamageTest {
+class DifferenceHistogramTest {
     @RepeatedTest(50)
     void cellsHoldEveryRowOnceInKeyOrder() {
         long seed = System.nanoTime();
@@ -17,7 +17,7 @@ class DamageTest {
         Random random = new Random(seed);
         int rows = 1 + random.nextInt(100_000);
         List<Integer> differing = new ArrayList<>();
-        Damage damage = new Damage();
+        DifferenceHistogram damage = new DifferenceHistogram();
         for (int i = 0; i < rows; i++) {
             List<Value> key = List.of(new Value.Int(i));
             damage.start(() -> key);
@@ -27,10 +27,10 @@ class DamageTest {
             }
             damage.pass(1, differs ? 1 : 0);
         }
-        List<Damage.Cell> condensed = Damage.condensed(damage.cells(), 60);
+        List<DifferenceHistogram.Cell> condensed = DifferenceHistogram.condensed(damage.cells(), 60);
         assertThat(condensed.size()).isBetween(Math.min(rows, 25), 60);
         long passed = 0;
-        for (Damage.Cell cell : condensed) {
+        for (DifferenceHistogram.Cell cell : condensed) {
             assertThat(cell.from()).isEqualTo(List.of(new Value.Int(passed)));
             long from = passed;
             long to = passed + cell.rows();

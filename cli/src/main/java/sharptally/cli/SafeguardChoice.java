@@ -5,10 +5,10 @@ import java.util.Optional;
 import picocli.CommandLine.Option;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
-import sharptally.core.script.Caution;
+import sharptally.core.script.ScriptSafeguards;
 
 /** What is done around changes. */
-final class CautionChoice {
+final class SafeguardChoice {
     @Option(
             names = "--backup",
             paramLabel = "SUFFIX",
@@ -65,7 +65,7 @@ final class CautionChoice {
                 .list();
     }
 
-    Caution choice() {
+    ScriptSafeguards choice() {
         backup.filter(suffix -> !suffix.matches("\\w{1,40}")).ifPresent(suffix -> {
             throw new ToolException(
                     ErrorKind.USAGE,
@@ -73,7 +73,7 @@ final class CautionChoice {
                     "--backup",
                     "write letters, digits and _, such as before_mending");
         });
-        return new Caution(
+        return new ScriptSafeguards(
                 noTriggers,
                 narrowGuards,
                 allowCascade,

@@ -9,8 +9,8 @@ import java.util.List;
  * @param candidates all methods, the chosen one among them
  * @param rows how many rows are expected; -1 where unknown
  */
-public record Choice(Method method, String why, List<Candidate> candidates, long rows) {
-    public Choice {
+public record MethodDecision(Method method, String why, List<MethodEstimate> candidates, long rows) {
+    public MethodDecision {
         candidates = List.copyOf(candidates);
     }
 }

@@ -10,9 +10,9 @@ import sharptally.core.rows.RowSource;
  * Mercy for the servers: lets no more than so many rows per second pass on each side. Safe for use by several threads,
  * which share the rate.
  */
-public final class Slowing {
+public final class RateLimit {
     /** As fast as rows come. */
-    public static final Slowing NONE = new Slowing(0);
+    public static final RateLimit NONE = new RateLimit(0);
 
     private final long rowsPerSecond;
     private long nextAt;
@@ -20,7 +20,7 @@ public final class Slowing {
     /**
      * @param rowsPerSecond of either side; 0 for any number
      */
-    public Slowing(long rowsPerSecond) {
+    public RateLimit(long rowsPerSecond) {
         this.rowsPerSecond = rowsPerSecond;
         this.nextAt = System.nanoTime();
     }

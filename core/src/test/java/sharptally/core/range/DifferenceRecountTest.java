@@ -8,7 +8,7 @@ import java.util.Random;
 import org.junit.jupiter.api.Test;
 import sharptally.core.types.Value;
 
-class DamageRecountTest {
+class DifferenceRecountTest {
     /** Rows are counted once more over cells that other rows made; the same rows give the same cells. */
     @Test
     void countsEachKeyInTheCellThatHoldsIt() {
@@ -16,7 +16,7 @@ class DamageRecountTest {
         System.out.println("damage counted again, seed " + seed);
         Random random = new Random(seed);
         for (int round = 0; round < 50; round++) {
-            Damage damage = new Damage();
+            DifferenceHistogram damage = new DifferenceHistogram();
             List<List<Value>> differing = new ArrayList<>();
             int rows = 1 + random.nextInt(3000);
             for (int i = 0; i < rows; i++) {
@@ -28,15 +28,15 @@ class DamageRecountTest {
                     differing.add(key);
                 }
             }
-            DamageRecount all = new DamageRecount(damage.cells());
+            DifferenceRecount all = new DifferenceRecount(damage.cells());
             differing.forEach(key -> {
                 all.add(key);
                 all.add(key);
             });
             assertThat(all.cells()).as("seed " + seed).isEqualTo(damage.cells());
-            assertThat(new DamageRecount(damage.cells()).cells()).allMatch(c -> c.differing() == 0);
+            assertThat(new DifferenceRecount(damage.cells()).cells()).allMatch(c -> c.differing() == 0);
         }
-        DamageRecount none = new DamageRecount(List.of());
+        DifferenceRecount none = new DifferenceRecount(List.of());
         none.add(List.of(new Value.Int(1)));
         assertThat(none.cells()).isEmpty();
     }

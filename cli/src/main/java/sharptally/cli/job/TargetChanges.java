@@ -13,10 +13,10 @@ import sharptally.core.place.Address;
 import sharptally.core.place.Engine;
 import sharptally.core.place.Side;
 import sharptally.core.script.ChangePlan;
+import sharptally.core.script.ChangePreview;
 import sharptally.core.script.ChosenFindings;
 import sharptally.core.script.Direction;
-import sharptally.core.script.Outlook;
-import sharptally.core.script.Parents;
+import sharptally.core.script.ReferencedRows;
 import sharptally.engines.Engines;
 import sharptally.formats.run.MatchSummary;
 import sharptally.formats.run.RunFolder;
@@ -29,7 +29,7 @@ import sharptally.formats.run.RunState;
  * @param toward the side that is changed
  * @param withParents whether rows that chosen ones refer to are carried over as well
  */
-public record Mending(RunFolder run, FindingFilter filter, Side toward, boolean withParents) {
+public record TargetChanges(RunFolder run, FindingFilter filter, Side toward, boolean withParents) {
     /** Findings older than this may no longer say how the sides are. */
     private static final Duration OLD = Duration.ofDays(7);
 
@@ -37,9 +37,9 @@ public record Mending(RunFolder run, FindingFilter filter, Side toward, boolean 
      * @param olderIsFine whether a run of long ago may be used
      * @throws ToolException when the run proves nothing, is too old, or can't be carried over to that side
      */
-    public static Mending of(
+    public static TargetChanges of(
             RunFolder run, FindingFilter filter, Side toward, boolean withParents, boolean olderIsFine) {
-        Mending mending = new Mending(run, filter, toward, withParents);
+        TargetChanges mending = new TargetChanges(run, filter, toward, withParents);
         mending.check(olderIsFine);
         return mending;
     }
@@ -82,7 +82,8 @@ public record Mending(RunFolder run, FindingFilter filter, Side toward, boolean 
     ChosenFindings findings() {
         ChosenFindings chosen = new ChosenFindings(run, run.matches(), filter, toward == Side.SOURCE, Optional.empty());
         return withParents
-                ? new ChosenFindings(run, run.matches(), filter, toward == Side.SOURCE, Optional.of(Parents.of(chosen)))
+                ? new ChosenFindings(
+                        run, run.matches(), filter, toward == Side.SOURCE, Optional.of(ReferencedRows.of(chosen)))
                 : chosen;
     }
 
@@ -109,12 +110,12 @@ public record Mending(RunFolder run, FindingFilter filter, Side toward, boolean 
     }
 
     /** What would be done, and what a person must know before it is. */
-    Outlook.Found outlook() {
-        Outlook.Found found = Outlook.of(plan(Direction.MEND));
-        return new Outlook.Found(found.counts(), warnings(found));
+    ChangePreview.Found outlook() {
+        ChangePreview.Found found = ChangePreview.of(plan(Direction.MEND));
+        return new ChangePreview.Found(found.counts(), warnings(found));
     }
 
-    private List<String> warnings(Outlook.Found found) {
+    private List<String> warnings(ChangePreview.Found found) {
         List<String> warnings = new ArrayList<>();
         for (TableMatch match : findings().chosen()) {
             MatchSummary compared = summary(match);
@@ -131,7 +132,7 @@ public record Mending(RunFolder run, FindingFilter filter, Side toward, boolean 
             }
         }
         if (!withParents) {
-            Parents.of(findings())
+            ReferencedRows.of(findings())
                     .warnings()
                     .forEach(w -> warnings.add(w + "; the target may refuse them: --with-parents adds those"));
         }

@@ -9,18 +9,18 @@ import java.util.stream.IntStream;
 import sharptally.core.finding.Difference;
 import sharptally.core.finding.Finding;
 import sharptally.core.finding.FindingKind;
-import sharptally.core.range.Damage;
+import sharptally.core.range.DifferenceHistogram;
 
 /** Running counts of one comparison. Used by one thread. */
-final class Tally {
+final class ResultCounter {
     private final Map<FindingKind, Long> rows = new EnumMap<>(FindingKind.class);
     private final long[] differing;
     private final List<List<PairCounts.Example>> examples = new ArrayList<>();
     private final List<Map<String, Long>> sameByRule = new ArrayList<>();
-    private final Damage damage = new Damage();
+    private final DifferenceHistogram damage = new DifferenceHistogram();
     private long same;
 
-    Tally(int pairs) {
+    ResultCounter(int pairs) {
         differing = new long[pairs];
         for (int i = 0; i < pairs; i++) {
             examples.add(new ArrayList<>());
@@ -36,7 +36,7 @@ final class Tally {
     }
 
     /** Where in the key range rows differ; told of every key in its order. */
-    Damage damage() {
+    DifferenceHistogram damage() {
         return damage;
     }
 

@@ -5,8 +5,8 @@ import java.util.List;
 import sharptally.core.types.Value;
 
 /** Counts anew how many rows differ in cells that are there already. Used by one thread. */
-public final class DamageRecount {
-    private final List<Damage.Cell> cells;
+public final class DifferenceRecount {
+    private final List<DifferenceHistogram.Cell> cells;
     private final long[] differing;
     private List<Value> last = List.of();
     private int at;
@@ -14,7 +14,7 @@ public final class DamageRecount {
     /**
      * @param cells in key order
      */
-    public DamageRecount(List<Damage.Cell> cells) {
+    public DifferenceRecount(List<DifferenceHistogram.Cell> cells) {
         this.cells = List.copyOf(cells);
         this.differing = new long[cells.size()];
     }
@@ -32,11 +32,11 @@ public final class DamageRecount {
     }
 
     /** The cells with what was counted; none holds more than its rows. */
-    public List<Damage.Cell> cells() {
-        List<Damage.Cell> now = new ArrayList<>();
+    public List<DifferenceHistogram.Cell> cells() {
+        List<DifferenceHistogram.Cell> now = new ArrayList<>();
         for (int i = 0; i < differing.length; i++) {
-            Damage.Cell cell = cells.get(i);
-            now.add(new Damage.Cell(cell.from(), cell.rows(), Math.min(cell.rows(), differing[i])));
+            DifferenceHistogram.Cell cell = cells.get(i);
+            now.add(new DifferenceHistogram.Cell(cell.from(), cell.rows(), Math.min(cell.rows(), differing[i])));
         }
         return now;
     }

@@ -12,8 +12,8 @@ import sharptally.core.rule.Rule;
  * @param type a kind of value, such as {@code text}; empty for all
  * @param settings rule by its word; an empty one takes back what was asked for more generally
  */
-public record RuleWish(Optional<Glob> columns, Optional<String> type, Map<String, Optional<Rule>> settings) {
-    public RuleWish {
+public record RuleRequest(Optional<Glob> columns, Optional<String> type, Map<String, Optional<Rule>> settings) {
+    public RuleRequest {
         settings = Map.copyOf(settings);
     }
 

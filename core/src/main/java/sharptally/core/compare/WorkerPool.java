@@ -12,8 +12,8 @@ import java.util.function.BooleanSupplier;
  * Works through numbered tasks with several threads, each having something of its own, such as connections. The first
  * failure that a task does not keep to itself ends the work: no further task begins, and those under way are told.
  */
-public final class Crew {
-    private Crew() {}
+public final class WorkerPool {
+    private WorkerPool() {}
 
     /** One task. */
     @FunctionalInterface

@@ -7,7 +7,7 @@ import sharptally.core.match.JobPlan;
 import sharptally.core.match.TableMatch;
 import sharptally.core.place.Place;
 import sharptally.core.place.PlaceAccess;
-import sharptally.core.totals.TotalsWish;
+import sharptally.core.totals.TotalsSettings;
 import sharptally.formats.sheet.Sheet;
 
 /**
@@ -21,7 +21,7 @@ import sharptally.formats.sheet.Sheet;
  * @param allowEmpty whether what narrows may leave no row at all
  * @param only names of the matches that are wanted, with wildcards; empty for all
  */
-public record JobWish(
+public record JobRequest(
         PlaceAccess source,
         PlaceAccess target,
         Optional<Sheet> sheet,
@@ -31,7 +31,7 @@ public record JobWish(
         List<Glob> leaveOutTables,
         Narrowing narrowing,
         boolean allowEmpty) {
-    public JobWish {
+    public JobRequest {
         leaveOutTables = List.copyOf(leaveOutTables);
         key = List.copyOf(key);
         leaveOut = List.copyOf(leaveOut);
@@ -39,18 +39,19 @@ public record JobWish(
     }
 
     /** The same with only some rows of each match. */
-    public JobWish narrowedBy(Narrowing wanted) {
-        return new JobWish(source, target, sheet, key, leaveOut, only, leaveOutTables, wanted, allowEmpty);
+    public JobRequest narrowedBy(Narrowing wanted) {
+        return new JobRequest(source, target, sheet, key, leaveOut, only, leaveOutTables, wanted, allowEmpty);
     }
 
     /** The same, no row being enough or not. */
-    public JobWish allowingEmpty(boolean wanted) {
-        return new JobWish(source, target, sheet, key, leaveOut, only, leaveOutTables, narrowing, allowEmpty || wanted);
+    public JobRequest allowingEmpty(boolean wanted) {
+        return new JobRequest(
+                source, target, sheet, key, leaveOut, only, leaveOutTables, narrowing, allowEmpty || wanted);
     }
 
     /** The same, the places read in one state each, or not. */
-    public JobWish withSnapshot(boolean wanted) {
-        return new JobWish(
+    public JobRequest withSnapshot(boolean wanted) {
+        return new JobRequest(
                 source.withSnapshot(wanted),
                 target.withSnapshot(wanted),
                 sheet,
@@ -99,7 +100,7 @@ public record JobWish(
     }
 
     /** Which totals the sheet wants of a match; empty where it says nothing of them. */
-    Optional<TotalsWish> totalsOf(TableMatch match) {
+    Optional<TotalsSettings> totalsOf(TableMatch match) {
         return entryOf(match).flatMap(Sheet.Match::totals);
     }
 }

@@ -21,14 +21,15 @@ import sharptally.core.sql.SqlDialect;
  * @param allowPartial whether tables are changed that are not transactional, in which what was done before a failure stays
  * @param lockWait how long to wait for a lock; empty for as long as the session does anyway
  */
-public record Caution(
+public record ScriptSafeguards(
         boolean withoutTriggers,
         boolean narrowGuards,
         boolean allowCascade,
         boolean allowPartial,
         Optional<String> keepAs,
         Optional<Duration> lockWait) {
-    public static final Caution NONE = new Caution(false, false, false, false, Optional.empty(), Optional.empty());
+    public static final ScriptSafeguards NONE =
+            new ScriptSafeguards(false, false, false, false, Optional.empty(), Optional.empty());
 
     /**
      * @throws ToolException when a table is not transactional, has triggers that its engine can't keep from running, or a
@@ -64,8 +65,9 @@ public record Caution(
     }
 
     /** The same, but that no rows are kept. */
-    public Caution withoutKeeping() {
-        return new Caution(withoutTriggers, narrowGuards, allowCascade, allowPartial, Optional.empty(), lockWait);
+    public ScriptSafeguards withoutKeeping() {
+        return new ScriptSafeguards(
+                withoutTriggers, narrowGuards, allowCascade, allowPartial, Optional.empty(), lockWait);
     }
 
     /** Statements, without end marks, before the transaction: kept rows outlive nothing that is taken back. */

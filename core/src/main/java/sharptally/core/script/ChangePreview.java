@@ -19,7 +19,7 @@ import sharptally.core.shape.TableShape;
 import sharptally.core.sql.SqlDialect;
 
 /** Finds out, from what is known without asking the target, what would be done, refused, or done besides. */
-public final class Outlook {
+public final class ChangePreview {
     /** How often something would happen, and to which row first. */
     private record Seen(long rows, String first) {
         Seen and(Seen more) {
@@ -35,7 +35,7 @@ public final class Outlook {
 
     private final SqlDialect dialect;
 
-    private Outlook(SqlDialect dialect) {
+    private ChangePreview(SqlDialect dialect) {
         this.dialect = dialect;
     }
 
@@ -49,7 +49,7 @@ public final class Outlook {
 
     /** Reads the plan through once. */
     public static Found of(ChangePlan plan) {
-        Outlook outlook = new Outlook(plan.dialect());
+        ChangePreview outlook = new ChangePreview(plan.dialect());
         ChangeCounts counts = ChangeCounts.of(plan, outlook::look);
         plan.losses((match, loss) -> outlook.refused.merge(
                 loss.told(match.target().name().toString()), new Seen(1, told(loss.key())), Seen::and));

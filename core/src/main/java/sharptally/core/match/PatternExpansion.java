@@ -19,26 +19,26 @@ import sharptally.core.shape.TableName;
  * @param sourceOnly tables that a pattern found and that have no counterpart by it
  * @param targetOnly tables of the target that could have been the counterpart of one and are of none
  */
-record WishSpread(List<MatchWish> wishes, List<TableName> sourceOnly, List<TableName> targetOnly) {
-    static WishSpread of(
-            Place source, Place target, List<MatchWish> wishes, List<Glob> leftOut, List<String> problems) {
-        if (wishes.stream().noneMatch(MatchWish::pattern)) {
-            return new WishSpread(wishes, List.of(), List.of());
+record PatternExpansion(List<MatchRequest> wishes, List<TableName> sourceOnly, List<TableName> targetOnly) {
+    static PatternExpansion of(
+            Place source, Place target, List<MatchRequest> wishes, List<Glob> leftOut, List<String> problems) {
+        if (wishes.stream().noneMatch(MatchRequest::pattern)) {
+            return new PatternExpansion(wishes, List.of(), List.of());
         }
         SchemaPairs schemas = SchemaPairs.of(source, target);
         Set<TableName> named = new HashSet<>();
         Set<TableName> usedTargets = new HashSet<>();
-        for (MatchWish wish : wishes) {
+        for (MatchRequest wish : wishes) {
             if (!wish.pattern()) {
                 called(source.tables(), wish.source().name(), source).ifPresent(named::add);
                 called(target.tables(), wish.target().name(), target).ifPresent(usedTargets::add);
             }
         }
-        List<MatchWish> spread = new ArrayList<>();
+        List<MatchRequest> spread = new ArrayList<>();
         Set<TableName> sourceOnly = new LinkedHashSet<>();
         Set<TableName> targetOnly = new LinkedHashSet<>();
         Map<TableName, String> foundBy = new HashMap<>();
-        for (MatchWish wish : wishes) {
+        for (MatchRequest wish : wishes) {
             if (!wish.pattern()) {
                 spread.add(wish);
                 continue;
@@ -80,7 +80,7 @@ record WishSpread(List<MatchWish> wishes, List<TableName> sourceOnly, List<Table
         }
         sourceOnly.removeIf(foundBy::containsKey);
         targetOnly.removeIf(usedTargets::contains);
-        return new WishSpread(spread, List.copyOf(sourceOnly), List.copyOf(targetOnly));
+        return new PatternExpansion(spread, List.copyOf(sourceOnly), List.copyOf(targetOnly));
     }
 
     /** The table of exactly this name, else the only one that differs by letter case alone. */

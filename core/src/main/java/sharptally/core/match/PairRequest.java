@@ -9,8 +9,8 @@ import sharptally.core.rule.Rule;
  *
  * @param rules by their words; an empty one takes back what was asked for more generally
  */
-public record PairWish(String source, String target, Map<String, Optional<Rule>> rules) {
-    public PairWish {
+public record PairRequest(String source, String target, Map<String, Optional<Rule>> rules) {
+    public PairRequest {
         rules = Map.copyOf(rules);
     }
 }

@@ -22,7 +22,7 @@ import sharptally.core.types.Value;
  *
  * <p>Memory: the missing rows that were not chosen of tables that others refer to.
  */
-public final class Parents implements Marked {
+public final class ReferencedRows implements Marked {
     /** A row that was not chosen. */
     private record Unchosen(TableMatch match, Finding.Missing finding) {}
 
@@ -30,11 +30,11 @@ public final class Parents implements Marked {
 
     private final Map<String, Set<List<Value>>> needed = new LinkedHashMap<>();
 
-    private Parents() {}
+    private ReferencedRows() {}
 
     /** Of chosen findings. */
-    public static Parents of(ChosenFindings chosen) {
-        Parents parents = new Parents();
+    public static ReferencedRows of(ChosenFindings chosen) {
+        ReferencedRows parents = new ReferencedRows();
         if (!chosen.filter().wantsAll()) {
             parents.find(chosen);
         }

@@ -17,18 +17,18 @@ import sharptally.core.place.Extract;
  * @param rules for the match, the more general first
  * @param pattern whether it stands for all tables whose names have the source's form
  */
-public record MatchWish(
+public record MatchRequest(
         Optional<String> name,
         Extract source,
         Extract target,
         List<String> key,
-        List<PairWish> columns,
+        List<PairRequest> columns,
         List<ColumnChoice> leaveOut,
         List<String> keep,
         List<ColumnChoice> usuallyLeftOut,
-        List<RuleWish> rules,
+        List<RuleRequest> rules,
         boolean pattern) {
-    public MatchWish {
+    public MatchRequest {
         key = List.copyOf(key);
         columns = List.copyOf(columns);
         leaveOut = List.copyOf(leaveOut);
@@ -38,8 +38,8 @@ public record MatchWish(
     }
 
     /** Two tables with a key (empty to choose one), and columns to leave out. */
-    public static MatchWish ofTables(String source, String target, List<String> key, List<ColumnChoice> leaveOut) {
-        return new MatchWish(
+    public static MatchRequest ofTables(String source, String target, List<String> key, List<ColumnChoice> leaveOut) {
+        return new MatchRequest(
                 Optional.empty(),
                 Extract.ofTable(source),
                 Extract.ofTable(target),
@@ -53,14 +53,14 @@ public record MatchWish(
     }
 
     /** The same wish by a name. */
-    MatchWish called(String other) {
-        return new MatchWish(
+    MatchRequest called(String other) {
+        return new MatchRequest(
                 Optional.of(other), source, target, key, columns, leaveOut, keep, usuallyLeftOut, rules, pattern);
     }
 
     /** The same wish for two tables. */
-    MatchWish of(String sourceTable, String targetTable) {
-        return new MatchWish(
+    MatchRequest of(String sourceTable, String targetTable) {
+        return new MatchRequest(
                 Optional.empty(),
                 new Extract(sourceTable, Optional.empty(), source.where(), source.computed()),
                 new Extract(targetTable, Optional.empty(), target.where(), target.computed()),

@@ -1,7 +1,7 @@
 package sharptally.core.compare;
 
 import java.util.List;
-import sharptally.core.range.Damage;
+import sharptally.core.range.DifferenceHistogram;
 
 /**
  * What was found in one range of a match, or in all of it.
@@ -10,8 +10,8 @@ import sharptally.core.range.Damage;
  * @param damage where rows differ, in key order; empty where there is no key
  * @param remarks what happened on the way that the user should know
  */
-public record Part(Counts counts, String method, List<Damage.Cell> damage, List<String> remarks) {
-    public Part {
+public record RangeResult(Counts counts, String method, List<DifferenceHistogram.Cell> damage, List<String> remarks) {
+    public RangeResult {
         damage = List.copyOf(damage);
         remarks = List.copyOf(remarks);
     }

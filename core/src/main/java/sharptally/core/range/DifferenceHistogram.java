@@ -12,7 +12,7 @@ import sharptally.core.types.Value;
  * then on takes twice as many rows. So memory is bounded whatever the number of rows, and no cell ever holds more than
  * twice its fair share, but for ranges that are told as a whole.
  */
-public final class Damage {
+public final class DifferenceHistogram {
     private static final int MAX_CELLS = 256;
 
     /**
