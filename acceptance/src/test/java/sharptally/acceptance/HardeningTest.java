@@ -19,6 +19,7 @@ import org.h2.mvstore.tx.TransactionMap;
 import org.h2.mvstore.tx.TransactionStore;
 import org.h2.result.SearchRow;
 import org.h2.value.ValueVarchar;
+import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.EnumSource;
@@ -26,6 +27,11 @@ import org.junit.jupiter.params.provider.ValueSource;
 
 /** Files, addresses and sheets that mean harm: no code runs, nothing is read or shown. */
 class HardeningTest extends TwoDatabases {
+    @BeforeEach
+    void runWithinThisProcess() {
+        tool = new Tool(folder);
+    }
+
     private void isNowhere(String secret) throws IOException {
         try (Stream<Path> files = Files.walk(folder)) {
             for (Path file : files.filter(Files::isRegularFile).toList()) {
@@ -183,10 +189,10 @@ class HardeningTest extends TwoDatabases {
             Files.writeString(
                     folder.resolve("job.yaml"),
                     "sheet: 1\nsource: \"" + address + "\"\ntarget: \"" + two.address() + "\"\n");
-            isRefused(tool.run("compare", "--sheet", "job.yaml"), 2, 4);
+            isRefused(Tool.apart(folder).run("compare", "--sheet", "job.yaml"), 2, 4);
         }
-        isRefused(tool.run("compare", "jdbc:h2:file:./made", two.address()), 2);
-        isRefused(tool.run("compare", "jdbc:hsqldb:mem:x;callback_class=a.B", two.address()), 3, 4);
+        isRefused(Tool.apart(folder).run("compare", "jdbc:h2:file:./made", two.address()), 2);
+        isRefused(Tool.apart(folder).run("compare", "jdbc:hsqldb:mem:x;callback_class=a.B", two.address()), 3, 4);
         try (Stream<Path> files = Files.list(folder)) {
             assertThat(files.map(f -> f.getFileName().toString())).noneMatch(name -> name.startsWith("made"));
         }
