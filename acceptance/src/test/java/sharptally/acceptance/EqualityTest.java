@@ -22,7 +22,7 @@ import sharptally.core.compare.Method;
 import sharptally.core.compare.PartKeeper;
 import sharptally.core.compare.Progress;
 import sharptally.core.compare.RangeResult;
-import sharptally.core.compare.RangedComparison;
+import sharptally.core.compare.run.RangedComparison;
 import sharptally.core.finding.Finding;
 import sharptally.core.match.ColumnPair;
 import sharptally.core.match.MatchPlanner;

@@ -5,7 +5,7 @@ import java.util.List;
 import java.util.Optional;
 import sharptally.core.compare.ComparisonSettings;
 import sharptally.core.compare.Method;
-import sharptally.core.compare.RateLimit;
+import sharptally.core.compare.stream.RateLimit;
 import sharptally.core.match.TableMatch;
 import sharptally.core.place.Place;
 import sharptally.formats.run.Journal;

@@ -5,7 +5,7 @@ import java.util.List;
 import java.util.Optional;
 import java.util.Set;
 import sharptally.core.compare.ComparisonSettings;
-import sharptally.core.compare.Sample;
+import sharptally.core.compare.stream.Sample;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
 import sharptally.core.match.ColumnPair;

@@ -10,7 +10,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.function.BooleanSupplier;
 import sharptally.core.compare.PartKeeper;
-import sharptally.core.compare.Recheck;
+import sharptally.core.compare.run.Recheck;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
 import sharptally.core.finding.Finding;

@@ -2,7 +2,7 @@ package sharptally.cli.job;
 
 import java.util.ArrayList;
 import java.util.List;
-import sharptally.core.compare.WorkerPool;
+import sharptally.core.compare.run.WorkerPool;
 import sharptally.core.place.Place;
 
 /**

@@ -1,6 +1,8 @@
 package sharptally.core.compare;
 
 import java.util.Optional;
+import sharptally.core.compare.stream.RateLimit;
+import sharptally.core.compare.stream.Sample;
 import sharptally.core.range.KeyRange;
 import sharptally.core.shape.ColumnShape;
 import sharptally.core.types.Value;
@@ -27,7 +29,7 @@ public record ComparisonSettings(
     public record Since(ColumnShape source, ColumnShape target, Value ofSource, Value ofTarget) {}
 
     /** The same by another method. */
-    ComparisonSettings by(Method other) {
+    public ComparisonSettings by(Method other) {
         return new ComparisonSettings(other, keys, rowsPerRange, workers, slowing, changedSince, sample);
     }
 

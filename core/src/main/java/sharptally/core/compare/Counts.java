@@ -2,6 +2,7 @@ package sharptally.core.compare;
 
 import java.util.List;
 import java.util.Map;
+import sharptally.core.compare.stream.ResultCounter;
 import sharptally.core.finding.FindingKind;
 
 /**

@@ -28,7 +28,7 @@ public record Outcome(
         damage = List.copyOf(damage);
     }
 
-    static Outcome of(RangeResult part, boolean mistrusted, Duration elapsed) {
+    public static Outcome of(RangeResult part, boolean mistrusted, Duration elapsed) {
         return new Outcome(
                 part.counts(),
                 part.method(),

@@ -13,18 +13,18 @@ import sharptally.core.place.Place;
 import sharptally.core.place.Side;
 
 /** Both places as one worker has them, to ask both at once. */
-record Pair(Place source, Place target) {
+public record Pair(Place source, Place target) {
     private static final long WAIT_MILLIS = 100;
 
     /** What each side answered. */
-    record Answers<T>(T source, T target) {}
+    public record Answers<T>(T source, T target) {}
 
     /**
      * Asks both sides at the same time.
      *
      * @param stopAsked once true, both are told to end
      */
-    <T> Answers<T> ask(Function<Side, T> question, BooleanSupplier stopAsked) {
+    public <T> Answers<T> ask(Function<Side, T> question, BooleanSupplier stopAsked) {
         CompletableFuture<T> ofSource = asked(question, Side.SOURCE);
         CompletableFuture<T> ofTarget = asked(question, Side.TARGET);
         try {

@@ -18,7 +18,7 @@ public record PairCounts(long differing, List<Example> examples, Map<String, Lon
         sameByRule = Map.copyOf(sameByRule);
     }
 
-    static final int MAX_EXAMPLES = 3;
+    public static final int MAX_EXAMPLES = 3;
 
     PairCounts plus(PairCounts next) {
         Map<String, Long> rules = new java.util.TreeMap<>(sameByRule);

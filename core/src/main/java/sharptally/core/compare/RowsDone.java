@@ -1,17 +1,17 @@
 package sharptally.core.compare;
 
 /** Adds up the rows of several ranges that are compared at once, to tell them on. Safe for use by several threads. */
-final class RowsDone {
+public final class RowsDone {
     private final Progress progress;
     private long source;
     private long target;
 
-    RowsDone(Progress progress) {
+    public RowsDone(Progress progress) {
         this.progress = progress;
     }
 
     /** For a range that is read; it counts once it is finished. */
-    Progress ofPart() {
+    public Progress ofPart() {
         return (ofSource, ofTarget) -> tell(ofSource, ofTarget);
     }
 
@@ -19,7 +19,7 @@ final class RowsDone {
         progress.rows(source + ofSource, target + ofTarget);
     }
 
-    synchronized void finished(Counts counts) {
+    public synchronized void finished(Counts counts) {
         source += counts.sourceRows();
         target += counts.targetRows();
         progress.rows(source, target);

@@ -10,6 +10,8 @@ import java.util.Random;
 import java.util.TreeMap;
 import java.util.stream.Collectors;
 import org.junit.jupiter.api.RepeatedTest;
+import sharptally.core.compare.run.Recheck;
+import sharptally.core.compare.stream.TableComparison;
 import sharptally.core.finding.Finding;
 import sharptally.core.finding.FindingSink;
 import sharptally.core.match.MatchPlanner;

@@ -13,6 +13,7 @@ import java.util.Random;
 import java.util.Set;
 import org.junit.jupiter.api.RepeatedTest;
 import org.junit.jupiter.api.Test;
+import sharptally.core.compare.stream.TableComparison;
 import sharptally.core.finding.FindingKind;
 import sharptally.core.match.Glob;
 import sharptally.core.match.MatchPlanner;

@@ -10,6 +10,7 @@ import java.util.Random;
 import java.util.function.Supplier;
 import java.util.stream.LongStream;
 import org.junit.jupiter.api.Test;
+import sharptally.core.compare.checksum.SelfCheck;
 import sharptally.core.range.KeyRange;
 import sharptally.core.types.Value;
 

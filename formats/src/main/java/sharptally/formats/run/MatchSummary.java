@@ -8,7 +8,7 @@ import java.util.stream.IntStream;
 import sharptally.core.compare.Counts;
 import sharptally.core.compare.MatchResult;
 import sharptally.core.compare.Outcome;
-import sharptally.core.compare.Recheck;
+import sharptally.core.compare.run.Recheck;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
 import sharptally.core.finding.FindingKind;

@@ -2,8 +2,8 @@ package sharptally.report.text;
 
 import java.util.ArrayList;
 import java.util.List;
-import sharptally.core.compare.MethodDecision;
-import sharptally.core.compare.MethodEstimate;
+import sharptally.core.compare.method.MethodDecision;
+import sharptally.core.compare.method.MethodEstimate;
 import sharptally.report.text.Style.Meaning;
 import sharptally.report.text.TextTable.Align;
 import sharptally.report.text.TextTable.Cell;

@@ -1,4 +1,4 @@
-package sharptally.core.compare;
+package sharptally.core.compare.method;
 
 import java.util.ArrayList;
 import java.util.Comparator;
@@ -9,6 +9,10 @@ import java.util.OptionalLong;
 import java.util.function.BooleanSupplier;
 import java.util.function.Supplier;
 import java.util.stream.IntStream;
+import sharptally.core.compare.ComparisonSettings;
+import sharptally.core.compare.Method;
+import sharptally.core.compare.Pair;
+import sharptally.core.compare.join.JoinComparison;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
 import sharptally.core.match.TableMatch;
@@ -50,7 +54,7 @@ public final class MethodChoice {
     private final ComparisonSettings manner;
     private final BooleanSupplier stopAsked;
 
-    MethodChoice(TableMatch match, Pair places, ComparisonSettings manner, BooleanSupplier stopAsked) {
+    public MethodChoice(TableMatch match, Pair places, ComparisonSettings manner, BooleanSupplier stopAsked) {
         this.match = match;
         this.places = places;
         this.manner = manner;

@@ -1,6 +1,7 @@
-package sharptally.core.compare;
+package sharptally.core.compare.method;
 
 import java.util.List;
+import sharptally.core.compare.Method;
 
 /**
  * Which method was chosen for a match, and why.

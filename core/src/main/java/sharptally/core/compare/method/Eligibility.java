@@ -1,4 +1,4 @@
-package sharptally.core.compare;
+package sharptally.core.compare.method;
 
 import java.util.EnumSet;
 import java.util.List;
@@ -22,7 +22,7 @@ import sharptally.core.types.Kind;
  * Which methods can be used for a match, and why the others can't. Each of them may take rows for equal only where a
  * merge would: so values that a rule translates, or that have no exact common form, keep it from being used.
  */
-final class Eligibility {
+public final class Eligibility {
     private static final Set<Kind> EXACT = EnumSet.of(Kind.BOOLEAN, Kind.INTEGER, Kind.DECIMAL);
     private static final Set<Kind> ORDERED = EnumSet.of(
             Kind.INTEGER,
@@ -39,13 +39,13 @@ final class Eligibility {
     private final Place source;
     private final Place target;
 
-    Eligibility(TableMatch match, Place source, Place target) {
+    public Eligibility(TableMatch match, Place source, Place target) {
         this.match = match;
         this.source = source;
         this.target = target;
     }
 
-    List<ColumnShape> key(Side side) {
+    public List<ColumnShape> key(Side side) {
         return match.keyPairs().stream()
                 .map(p -> side == Side.SOURCE ? p.source() : p.target())
                 .toList();
@@ -61,7 +61,7 @@ final class Eligibility {
     }
 
     /** Why ranges of the key can't be told to both databases; empty when they can. */
-    Optional<String> rangeProblem() {
+    public Optional<String> rangeProblem() {
         if (match.wholeRow()) {
             return Optional.of("there is no key");
         }
@@ -89,14 +89,14 @@ final class Eligibility {
     }
 
     /** How both sides find the rows of a range. */
-    Seek seek() {
+    public Seek seek() {
         Seek ofSource = source.seek(match.source(), key(Side.SOURCE));
         Seek ofTarget = target.seek(match.target(), key(Side.TARGET));
         return ofSource.compareTo(ofTarget) > 0 ? ofSource : ofTarget;
     }
 
     /** Whether the key is one whole number, which is never NULL, so that it can be divided. */
-    boolean isWholeNumber() {
+    public boolean isWholeNumber() {
         return match.key().size() == 1
                 && match.keyPairs().stream()
                         .flatMap(p -> Stream.of(p.source(), p.target()))
@@ -149,11 +149,11 @@ final class Eligibility {
                 .or(() -> target.sumsProblem(request(Side.TARGET, Form.COMMON)));
     }
 
-    Form form() {
+    public Form form() {
         return ownProblem().isEmpty() ? Form.OWN : Form.COMMON;
     }
 
-    SumsRequest request(Side side, Form form) {
+    public SumsRequest request(Side side, Form form) {
         List<Hashed> columns = match.pairs().stream()
                 .map(p -> new Hashed(side == Side.SOURCE ? p.source() : p.target(), p.comparedAs(), p.digits()))
                 .toList();

@@ -1,4 +1,4 @@
-package sharptally.core.compare;
+package sharptally.core.compare.join;
 
 import java.util.ArrayDeque;
 import java.util.List;
@@ -6,6 +6,11 @@ import java.util.Optional;
 import java.util.OptionalLong;
 import java.util.Queue;
 import java.util.function.Function;
+import sharptally.core.compare.Counts;
+import sharptally.core.compare.Pair;
+import sharptally.core.compare.PartKeeper;
+import sharptally.core.compare.RangeResult;
+import sharptally.core.compare.stream.StreamComparison;
 import sharptally.core.finding.FindingKind;
 import sharptally.core.match.ColumnPair;
 import sharptally.core.match.TableMatch;
@@ -26,11 +31,11 @@ import sharptally.core.shape.TableShape;
  * beside its counterpart, and are compared as all others are. What it does not hand over is the same; how many rows that
  * are, is counted.
  */
-final class JoinComparison {
+public final class JoinComparison {
     private JoinComparison() {}
 
     /** Every table by its full name, so that it can be asked over a connection of either side. */
-    static JoinRequest request(TableMatch match, Pair places, KeyRange range) {
+    public static JoinRequest request(TableMatch match, Pair places, KeyRange range) {
         return new JoinRequest(
                 match.source().inSchema(places.source().ownSchema()),
                 match.sourceColumns(),
@@ -52,7 +57,7 @@ final class JoinComparison {
      * @param place over whose connection the server is asked
      * @throws MovedOn when the sides changed while they were being joined, so that the counts do not fit
      */
-    static RangeResult compare(
+    public static RangeResult compare(
             TableMatch match, JoinRequest request, Place place, StreamComparison stretch, PartKeeper.Sink sink) {
         KeyRange range = request.range();
         long sourceRows = count(place, request.source(), key(match, ColumnPair::source), range);
@@ -87,8 +92,8 @@ final class JoinComparison {
     }
 
     /** Thrown when a range changed while it was being compared. */
-    static final class MovedOn extends RuntimeException {
-        MovedOn() {
+    public static final class MovedOn extends RuntimeException {
+        public MovedOn() {
             super("rows changed while they were joined", null, false, false);
         }
     }

@@ -1,4 +1,4 @@
-package sharptally.core.compare;
+package sharptally.core.compare.stream;
 
 import java.util.Optional;
 import java.util.concurrent.TimeUnit;
@@ -35,7 +35,7 @@ public final class RateLimit {
     }
 
     /** Waits until so many rows of one side may be asked for. */
-    void await(long rows) {
+    public void await(long rows) {
         if (rowsPerSecond == 0) {
             return;
         }

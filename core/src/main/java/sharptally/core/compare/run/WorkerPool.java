@@ -1,4 +1,4 @@
-package sharptally.core.compare;
+package sharptally.core.compare.run;
 
 import java.util.List;
 import java.util.concurrent.ExecutorService;

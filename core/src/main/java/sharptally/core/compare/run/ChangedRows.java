@@ -1,9 +1,14 @@
-package sharptally.core.compare;
+package sharptally.core.compare.run;
 
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.function.Consumer;
+import sharptally.core.compare.Counts;
+import sharptally.core.compare.Pair;
+import sharptally.core.compare.PartKeeper;
+import sharptally.core.compare.RangeResult;
+import sharptally.core.compare.stream.StreamComparison;
 import sharptally.core.match.TableMatch;
 import sharptally.core.place.Place;
 import sharptally.core.place.ReadRequest;

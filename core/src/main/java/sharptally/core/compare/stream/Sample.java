@@ -1,4 +1,4 @@
-package sharptally.core.compare;
+package sharptally.core.compare.stream;
 
 import java.util.List;
 import java.util.Optional;

@@ -1,6 +1,7 @@
-package sharptally.core.compare;
+package sharptally.core.compare.method;
 
 import java.util.Optional;
+import sharptally.core.compare.Method;
 
 /**
  * A method as a candidate for one match.

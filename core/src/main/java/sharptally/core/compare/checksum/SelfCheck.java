@@ -1,4 +1,4 @@
-package sharptally.core.compare;
+package sharptally.core.compare.checksum;
 
 import java.util.List;
 import java.util.Random;
@@ -14,7 +14,7 @@ import sharptally.core.types.Value;
  * three times in a row, and rows of the piece differ all the same. Where rows merely changed meanwhile, the sums change
  * with them.
  */
-final class SelfCheck {
+public final class SelfCheck {
     private static final long ROWS_PER_ROW_READ = 1_000;
     private static final int TIMES_TO_BE_SURE = 3;
     private static final int PIECES_PER_RANGE = 4;
@@ -22,15 +22,15 @@ final class SelfCheck {
     private final Random random;
     private long passed;
 
-    SelfCheck(Random random) {
+    public SelfCheck(Random random) {
         this.random = random;
     }
 
     /** Rows that were called the same by their sums. */
-    record Same(KeyRange keys, long rows) {}
+    public record Same(KeyRange keys, long rows) {}
 
     /** How the rows of some keys are looked at. */
-    interface Look {
+    public interface Look {
         /** The keys of a slice as pieces of about so many rows; or some of these pieces, chosen at random. */
         List<KeyRange> pieces(Same slice, long rows);
 
@@ -42,15 +42,15 @@ final class SelfCheck {
     }
 
     /** Thrown when checksums said the same of rows that differ. */
-    static final class Mistrusted extends RuntimeException {
+    public static final class Mistrusted extends RuntimeException {
         private final transient KeyRange keys;
 
-        Mistrusted(KeyRange keys) {
+        public Mistrusted(KeyRange keys) {
             super("checksums said the same of rows that differ", null, false, false);
             this.keys = keys;
         }
 
-        KeyRange keys() {
+        public KeyRange keys() {
             return keys;
         }
     }
@@ -59,7 +59,7 @@ final class SelfCheck {
      * @param slices all that checksums called the same in one range
      * @throws Mistrusted when that was not so
      */
-    void look(List<Same> slices, Look look) {
+    public void look(List<Same> slices, Look look) {
         List<Same> filled = slices.stream().filter(s -> s.rows() > 0).toList();
         long left = allowance(filled.stream().mapToLong(Same::rows).sum());
         long perPiece = Math.max(1, left / PIECES_PER_RANGE);
@@ -91,7 +91,7 @@ final class SelfCheck {
     }
 
     /** A random stretch of whole numbers that holds about so many of the rows between two of them. */
-    KeyRange stretch(long from, long to, long rows, long wanted) {
+    public KeyRange stretch(long from, long to, long rows, long wanted) {
         double share = Math.min(1, (double) wanted / Math.max(1, rows));
         double span = (double) to - from;
         long width = Math.max(1, (long) (span * share));

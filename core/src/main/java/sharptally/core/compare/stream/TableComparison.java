@@ -1,4 +1,4 @@
-package sharptally.core.compare;
+package sharptally.core.compare.stream;
 
 import java.time.Duration;
 import java.util.ArrayList;
@@ -8,6 +8,9 @@ import java.util.List;
 import java.util.Optional;
 import java.util.Set;
 import java.util.function.BooleanSupplier;
+import sharptally.core.compare.Outcome;
+import sharptally.core.compare.Progress;
+import sharptally.core.compare.RangeResult;
 import sharptally.core.finding.FindingSink;
 import sharptally.core.match.TableMatch;
 import sharptally.core.place.Place;
@@ -37,7 +40,7 @@ public final class TableComparison {
         this(match, source, target, progress, stopAsked, RateLimit.NONE, Optional.empty());
     }
 
-    TableComparison(
+    public TableComparison(
             TableMatch match,
             Place source,
             Place target,
@@ -65,7 +68,7 @@ public final class TableComparison {
     }
 
     /** The same of some ranges alone; empty for all rows. */
-    RangeResult part(List<KeyRange> ranges, FindingSink sink) {
+    public RangeResult part(List<KeyRange> ranges, FindingSink sink) {
         boolean otherOrder =
                 match.keyPairs().stream().anyMatch(pair -> pair.toRuleSet().changesOrder());
         Set<Side> sortHere = match.wholeRow() || otherOrder ? EnumSet.allOf(Side.class) : EnumSet.noneOf(Side.class);

@@ -1,4 +1,4 @@
-package sharptally.core.compare;
+package sharptally.core.compare.stream;
 
 import java.util.ArrayList;
 import java.util.EnumSet;
@@ -8,6 +8,9 @@ import java.util.Set;
 import java.util.function.BooleanSupplier;
 import java.util.function.UnaryOperator;
 import java.util.stream.IntStream;
+import sharptally.core.compare.Counts;
+import sharptally.core.compare.Progress;
+import sharptally.core.compare.RangeResult;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
 import sharptally.core.finding.FindingSink;
@@ -33,7 +36,7 @@ import sharptally.core.sort.ExternalSort;
  * @param sample the rows that are compared; empty for all
  * @param remarks gets a sentence for all that the user should know; safe for several threads
  */
-record StreamComparison(
+public record StreamComparison(
         TableMatch match,
         Place source,
         Place target,
@@ -46,7 +49,7 @@ record StreamComparison(
     private static final int STEPS_PER_CHECK = 4_096;
     private static final long MAX_SORT_CHUNK_BYTES = 32L << 20;
 
-    StreamComparison {
+    public StreamComparison {
         sortHere = sortHere.isEmpty() ? EnumSet.noneOf(Side.class) : EnumSet.copyOf(sortHere);
     }
 
@@ -58,7 +61,7 @@ record StreamComparison(
      * @param ranges which rows; empty for all
      * @throws OutOfOrder when a side does not come in key order
      */
-    RangeResult merge(List<KeyRange> ranges, FindingSink sink) {
+    public RangeResult merge(List<KeyRange> ranges, FindingSink sink) {
         try (RowSource sourceRows = open(Side.SOURCE, ranges);
                 RowSource targetRows = open(Side.TARGET, ranges)) {
             String method = match.wholeRow() ? "whole rows" : sortHere.isEmpty() ? "stream" : "stream, sorted here";
@@ -69,7 +72,8 @@ record StreamComparison(
     /**
      * @param aligned whether rows of both sides stand beside each other, absent ones with a NULL key
      */
-    RangeResult merge(RowSource sourceRows, RowSource targetRows, FindingSink sink, boolean aligned, String method) {
+    public RangeResult merge(
+            RowSource sourceRows, RowSource targetRows, FindingSink sink, boolean aligned, String method) {
         ResultCounter tally = new ResultCounter(match.pairs().size());
         try (RowCursor sourceCursor = cursor(sourceRows, Side.SOURCE, !aligned);
                 RowCursor targetCursor = cursor(targetRows, Side.TARGET, !aligned)) {
@@ -92,7 +96,7 @@ record StreamComparison(
         }
     }
 
-    static ToolException stopped(TableMatch match) {
+    public static ToolException stopped(TableMatch match) {
         return new ToolException(ErrorKind.INCOMPLETE, "stopped on request", match.name(), "nothing was proved");
     }
 
@@ -161,7 +165,7 @@ record StreamComparison(
     }
 
     /** The rows with their compared forms. */
-    RowSource cast(RowSource rows, Side side) {
+    public RowSource cast(RowSource rows, Side side) {
         return new CastingSource(rows, forms(side, false));
     }
 

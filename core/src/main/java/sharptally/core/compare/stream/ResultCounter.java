@@ -1,4 +1,4 @@
-package sharptally.core.compare;
+package sharptally.core.compare.stream;
 
 import java.util.ArrayList;
 import java.util.EnumMap;
@@ -6,13 +6,15 @@ import java.util.List;
 import java.util.Map;
 import java.util.TreeMap;
 import java.util.stream.IntStream;
+import sharptally.core.compare.Counts;
+import sharptally.core.compare.PairCounts;
 import sharptally.core.finding.Difference;
 import sharptally.core.finding.Finding;
 import sharptally.core.finding.FindingKind;
 import sharptally.core.range.DifferenceHistogram;
 
 /** Running counts of one comparison. Used by one thread. */
-final class ResultCounter {
+public final class ResultCounter {
     private final Map<FindingKind, Long> rows = new EnumMap<>(FindingKind.class);
     private final long[] differing;
     private final List<List<PairCounts.Example>> examples = new ArrayList<>();
@@ -20,7 +22,7 @@ final class ResultCounter {
     private final DifferenceHistogram damage = new DifferenceHistogram();
     private long same;
 
-    ResultCounter(int pairs) {
+    public ResultCounter(int pairs) {
         differing = new long[pairs];
         for (int i = 0; i < pairs; i++) {
             examples.add(new ArrayList<>());
@@ -31,7 +33,7 @@ final class ResultCounter {
         }
     }
 
-    void same(long count) {
+    public void same(long count) {
         same += count;
     }
 
@@ -62,7 +64,7 @@ final class ResultCounter {
         rows.merge(finding.kind(), times, Long::sum);
     }
 
-    Counts counts(long sourceRows, long targetRows) {
+    public Counts counts(long sourceRows, long targetRows) {
         List<PairCounts> perPair = IntStream.range(0, differing.length)
                 .mapToObj(i -> new PairCounts(differing[i], examples.get(i), sameByRule.get(i)))
                 .toList();

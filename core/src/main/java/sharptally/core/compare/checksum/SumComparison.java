@@ -1,4 +1,4 @@
-package sharptally.core.compare;
+package sharptally.core.compare.checksum;
 
 import java.math.BigDecimal;
 import java.math.BigInteger;
@@ -8,6 +8,13 @@ import java.util.List;
 import java.util.Map;
 import java.util.OptionalLong;
 import java.util.TreeSet;
+import sharptally.core.compare.Counts;
+import sharptally.core.compare.Pair;
+import sharptally.core.compare.PartKeeper;
+import sharptally.core.compare.RangeResult;
+import sharptally.core.compare.method.Eligibility;
+import sharptally.core.compare.stream.RateLimit;
+import sharptally.core.compare.stream.StreamComparison;
 import sharptally.core.finding.Finding;
 import sharptally.core.finding.FindingSink;
 import sharptally.core.match.TableMatch;
@@ -30,7 +37,7 @@ import sharptally.core.types.Value;
  * same sum of 64-bit hashes, and no row without one. Failure odds: a slice that differs is passed over with a chance of
  * 2^-64, as long as hashes behave as they should; {@link SelfCheck} looks whether they do.
  */
-final class SumComparison {
+public final class SumComparison {
     private static final long ROWS_PER_SLICE = 1_024;
     private static final long FINE_SLICES = 32;
     private static final int RANGES_PER_QUERY = 200;
@@ -55,7 +62,8 @@ final class SumComparison {
     private final long maxSlices;
     private final SelfCheck selfCheck;
 
-    SumComparison(TableMatch match, Pair places, StreamComparison stretch, RateLimit slowing, SelfCheck selfCheck) {
+    public SumComparison(
+            TableMatch match, Pair places, StreamComparison stretch, RateLimit slowing, SelfCheck selfCheck) {
         this.selfCheck = selfCheck;
         this.match = match;
         this.places = places;
@@ -72,7 +80,7 @@ final class SumComparison {
     /**
      * @param rows about how many there are in the range
      */
-    RangeResult compare(KeyRange range, long rows, PartKeeper.Sink sink) {
+    public RangeResult compare(KeyRange range, long rows, PartKeeper.Sink sink) {
         List<Slice> slices = wholeNumber ? byStep(List.of(range), step(range, rows)) : byBounds(range, rows);
         long found = slices.stream().mapToLong(s -> s.source().rows()).sum();
         List<Slice> differing = slices.stream().filter(s -> !s.isSame()).toList();

@@ -1,4 +1,4 @@
-package sharptally.core.compare;
+package sharptally.core.compare.run;
 
 import java.time.Duration;
 import java.util.ArrayList;
@@ -12,6 +12,14 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.function.BooleanSupplier;
 import java.util.function.Consumer;
+import sharptally.core.compare.Outcome;
+import sharptally.core.compare.Progress;
+import sharptally.core.compare.RangeResult;
+import sharptally.core.compare.method.Eligibility;
+import sharptally.core.compare.stream.OutOfOrder;
+import sharptally.core.compare.stream.RateLimit;
+import sharptally.core.compare.stream.StreamComparison;
+import sharptally.core.compare.stream.TableComparison;
 import sharptally.core.finding.Finding;
 import sharptally.core.finding.FindingSink;
 import sharptally.core.match.TableMatch;
