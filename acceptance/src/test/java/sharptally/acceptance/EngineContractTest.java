@@ -22,8 +22,8 @@ import sharptally.core.rows.RowSource;
 import sharptally.core.shape.ColumnShape;
 import sharptally.core.shape.TableShape;
 import sharptally.engines.Engines;
-import sharptally.engines.jdbc.Connector;
 import sharptally.engines.jdbc.JdbcEngine;
+import sharptally.engines.jdbc.connect.Connector;
 
 /** What every engine must do, whatever its database is like. */
 class EngineContractTest {

@@ -82,12 +82,19 @@ final class Servers {
     static synchronized String maria() {
         if (maria.isEmpty()) {
             try {
-                var configuration = DBConfigurationBuilder.newBuilder().setPort(0);
+                // Of its own: several processes of tests may unpack it at once.
+                java.io.File own =
+                        java.nio.file.Files.createTempDirectory("mariadb").toFile();
+                var configuration = DBConfigurationBuilder.newBuilder()
+                        .setPort(0)
+                        .setBaseDir(new java.io.File(own, "base"))
+                        .setDataDir(new java.io.File(own, "data"))
+                        .setTmpDir(new java.io.File(own, "tmp").toString());
                 if (System.getProperty("user.name").equals("root")) {
                     configuration.addArg("--user=root");
                 }
                 maria = Optional.of("root@127.0.0.1:" + new PatientMaria(configuration).startedPort());
-            } catch (ManagedProcessException e) {
+            } catch (java.io.IOException e) {
                 throw new IllegalStateException(e);
             }
         }

@@ -1,6 +1,7 @@
 package sharptally.cli;
 
 import picocli.CommandLine;
+import sharptally.cli.screen.Screen;
 
 /** Makes commands, giving each the screen that it prints to. */
 record CommandFactory(Screen screen) implements CommandLine.IFactory {

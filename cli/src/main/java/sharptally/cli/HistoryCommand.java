@@ -7,6 +7,8 @@ import java.util.concurrent.Callable;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Option;
 import sharptally.cli.job.HistoryJob;
+import sharptally.cli.option.RunChoice;
+import sharptally.cli.screen.Screen;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
 import sharptally.formats.run.RunFolder;

@@ -6,6 +6,10 @@ import java.nio.file.Path;
 import picocli.CommandLine;
 import picocli.CommandLine.ParameterException;
 import picocli.CommandLine.UnmatchedArgumentException;
+import sharptally.cli.help.HelpPage;
+import sharptally.cli.screen.Interrupt;
+import sharptally.cli.screen.Pager;
+import sharptally.cli.screen.Screen;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
 import sharptally.report.text.Style.Meaning;
@@ -59,7 +63,7 @@ public final class Main {
     }
 
     /** The command line for some arguments, for the process and for commands that play others. */
-    static CommandLine commandLine(Screen screen, String... args) {
+    public static CommandLine commandLine(Screen screen, String... args) {
         CommandLine line = new CommandLine(new SharpTally(), new CommandFactory(screen));
         SharpTally.addCommands(line, args);
         line.setOut(new java.io.PrintWriter(screen.out(), true));

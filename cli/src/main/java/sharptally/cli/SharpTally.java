@@ -8,6 +8,9 @@ import picocli.CommandLine.Option;
 import picocli.CommandLine.ParameterException;
 import picocli.CommandLine.ScopeType;
 import picocli.CommandLine.Spec;
+import sharptally.cli.help.CompletionCommand;
+import sharptally.cli.help.ManualCommand;
+import sharptally.cli.option.Places;
 
 /** The program without a command. */
 @Command(

@@ -8,6 +8,8 @@ import java.util.concurrent.Callable;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
+import sharptally.cli.option.Places;
+import sharptally.cli.screen.Screen;
 import sharptally.core.place.Address;
 import sharptally.core.place.Estimate;
 import sharptally.core.place.Place;

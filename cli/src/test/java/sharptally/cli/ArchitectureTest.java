@@ -3,8 +3,11 @@ package sharptally.cli;
 import static com.tngtech.archunit.core.domain.JavaClass.Predicates.resideInAPackage;
 import static com.tngtech.archunit.lang.syntax.ArchRuleDefinition.noClasses;
 import static com.tngtech.archunit.library.dependencies.SlicesRuleDefinition.slices;
+import static org.assertj.core.api.Assertions.assertThat;
 
 import com.tngtech.archunit.base.DescribedPredicate;
+import com.tngtech.archunit.core.domain.JavaClass;
+import com.tngtech.archunit.core.domain.JavaClasses;
 import com.tngtech.archunit.core.importer.ImportOption;
 import com.tngtech.archunit.junit.AnalyzeClasses;
 import com.tngtech.archunit.junit.ArchTest;
@@ -13,7 +16,10 @@ import java.sql.Timestamp;
 import java.time.LocalDate;
 import java.time.LocalDateTime;
 import java.time.ZoneId;
+import java.util.Map;
 import java.util.TimeZone;
+import java.util.TreeMap;
+import java.util.stream.Collectors;
 
 /** Dependencies point one way: cli, report, formats, core; engines know core alone. */
 @AnalyzeClasses(packages = "sharptally", importOptions = ImportOption.DoNotIncludeTests.class)
@@ -66,7 +72,14 @@ class ArchitectureTest {
             .resideInAPackage("sharptally.cli.job..")
             .should()
             .dependOnClassesThat()
-            .resideInAnyPackage("picocli..", "sharptally.cli", "org.jline..", "me.tongfei..");
+            .resideInAnyPackage(
+                    "picocli..",
+                    "sharptally.cli",
+                    "sharptally.cli.option..",
+                    "sharptally.cli.screen..",
+                    "sharptally.cli.help..",
+                    "org.jline..",
+                    "me.tongfei..");
 
     /** Each may use what they share; the list of them all knows each. */
     @ArchTest
@@ -104,6 +117,16 @@ class ArchitectureTest {
             .callMethod(Timestamp.class, "valueOf", LocalDateTime.class)
             .orShould()
             .callMethod(Timestamp.class, "valueOf", String.class);
+
+    /** Past so many files there is a second idea in a package. */
+    @ArchTest
+    static void packagesAreSmall(JavaClasses classes) {
+        Map<String, Long> sizes = classes.stream()
+                .filter(c -> c.isTopLevelClass() && !c.getSimpleName().equals("package-info"))
+                .collect(Collectors.groupingBy(JavaClass::getPackageName, TreeMap::new, Collectors.counting()));
+        sizes.values().removeIf(n -> n < 20);
+        assertThat(sizes).isEmpty();
+    }
 
     @ArchTest
     static final ArchRule packagesOfCoreHaveNoCycles =

@@ -35,8 +35,8 @@ import sharptally.core.shape.TableShape;
 import sharptally.core.sql.SqlText;
 import sharptally.core.types.CanonicalType;
 import sharptally.core.types.Kind;
-import sharptally.engines.jdbc.Connector;
 import sharptally.engines.jdbc.JdbcEngine;
+import sharptally.engines.jdbc.connect.Connector;
 
 /** What a real server can't be brought to do. */
 class FailingDriverTest {

@@ -12,7 +12,7 @@ import java.util.stream.IntStream;
 import sharptally.core.checksum.TableSums;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
-import sharptally.core.match.Glob;
+import sharptally.core.match.text.Glob;
 import sharptally.core.place.Extract;
 import sharptally.core.place.Place;
 import sharptally.core.place.PlaceAccess;

@@ -2,6 +2,7 @@ package sharptally.cli.job;
 
 import java.nio.file.Path;
 import java.util.List;
+import sharptally.cli.job.keep.RunBook;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
 import sharptally.core.match.JobPlan;

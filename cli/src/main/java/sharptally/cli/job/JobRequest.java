@@ -2,9 +2,9 @@ package sharptally.cli.job;
 
 import java.util.List;
 import java.util.Optional;
-import sharptally.core.match.Glob;
 import sharptally.core.match.JobPlan;
 import sharptally.core.match.TableMatch;
+import sharptally.core.match.text.Glob;
 import sharptally.core.place.Place;
 import sharptally.core.place.PlaceAccess;
 import sharptally.core.totals.TotalsSettings;

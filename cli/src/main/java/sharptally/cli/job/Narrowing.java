@@ -9,9 +9,9 @@ import sharptally.core.compare.stream.Sample;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
 import sharptally.core.match.ColumnPair;
-import sharptally.core.match.KeyText;
 import sharptally.core.match.TableMatch;
-import sharptally.core.match.TypedText;
+import sharptally.core.match.text.KeyText;
+import sharptally.core.match.text.TypedText;
 import sharptally.core.place.Extract;
 import sharptally.core.place.Place;
 import sharptally.core.place.Side;
@@ -43,7 +43,7 @@ public record Narrowing(
     }
 
     /** What rows are left out, in words; empty where none are. */
-    List<String> words() {
+    public List<String> words() {
         List<String> words = new java.util.ArrayList<>();
         where.ifPresent(w -> words.add("only rows where " + w.replace('\n', ' ')));
         keys.ifPresent(k -> words.add("only keys " + k));

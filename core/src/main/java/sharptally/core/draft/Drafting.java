@@ -10,7 +10,7 @@ import java.util.function.Supplier;
 import sharptally.core.draft.Draft.Columns;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
-import sharptally.core.match.Glob;
+import sharptally.core.match.text.Glob;
 import sharptally.core.place.Place;
 import sharptally.core.shape.ColumnShape;
 import sharptally.core.shape.TableName;

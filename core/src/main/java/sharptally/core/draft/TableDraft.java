@@ -11,7 +11,7 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.function.Function;
 import java.util.stream.Collectors;
-import sharptally.core.match.Glob;
+import sharptally.core.match.text.Glob;
 import sharptally.core.shape.TableShape;
 
 /** Pairs tables: as the user says, by their names, by names and columns that are alike, and at last by content. */

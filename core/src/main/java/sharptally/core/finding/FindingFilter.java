@@ -9,9 +9,9 @@ import java.util.stream.IntStream;
 import java.util.stream.Stream;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
-import sharptally.core.match.Glob;
-import sharptally.core.match.KeyText;
 import sharptally.core.match.TableMatch;
+import sharptally.core.match.text.Glob;
+import sharptally.core.match.text.KeyText;
 import sharptally.core.types.Value;
 
 /**

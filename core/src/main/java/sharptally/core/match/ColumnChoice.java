@@ -1,6 +1,7 @@
 package sharptally.core.match;
 
 import java.util.Locale;
+import sharptally.core.match.text.Glob;
 import sharptally.core.shape.ColumnShape;
 
 /** Columns by name, with wildcards, or by type: {@code type:json} for a kind of value or a declared type. */

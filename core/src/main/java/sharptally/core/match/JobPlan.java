@@ -13,6 +13,7 @@ import java.util.function.Predicate;
 import java.util.stream.Stream;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
+import sharptally.core.match.text.Glob;
 import sharptally.core.place.Extract;
 import sharptally.core.place.Place;
 import sharptally.core.place.Side;

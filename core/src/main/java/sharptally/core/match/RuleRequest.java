@@ -3,6 +3,7 @@ package sharptally.core.match;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
+import sharptally.core.match.text.Glob;
 import sharptally.core.rule.Rule;
 
 /**

@@ -17,6 +17,7 @@ import sharptally.core.finding.FindingKind;
 import sharptally.core.match.TableMatch;
 import sharptally.core.script.Change.Field;
 import sharptally.core.script.ChangeSink.Stage;
+import sharptally.core.script.fit.Loss;
 import sharptally.core.shape.ColumnShape;
 import sharptally.core.shape.ForeignKey;
 import sharptally.core.shape.TableName;
@@ -68,7 +69,7 @@ public final class ChangePlan {
      *
      * @param end what follows the rows of each table
      */
-    void marks(BiConsumer<TableMatch, MadeBefore.Mark> to, Consumer<TableMatch> end) {
+    public void marks(BiConsumer<TableMatch, Mark> to, Consumer<TableMatch> end) {
         for (TableMatch match : touched()) {
             ChangeMaker maker = new ChangeMaker(match, direction, dialect);
             findings.forEach(match, finding -> maker.mark(finding, mark -> to.accept(match, mark)));
@@ -125,7 +126,7 @@ public final class ChangePlan {
      * The tables of which a guard looks for rows that must not be there: those into which rows are inserted whose key the
      * database does not hold unique, and those whose rows would go with others.
      */
-    List<TableName> lookedThrough(boolean reactsFreely) {
+    public List<TableName> lookedThrough(boolean reactsFreely) {
         Set<TableName> tables = new LinkedHashSet<>();
         for (TableMatch match : parentsFirst) {
             List<String> key =

@@ -12,6 +12,8 @@ import java.util.stream.Stream;
 import sharptally.core.match.ColumnPair;
 import sharptally.core.match.TableMatch;
 import sharptally.core.script.Change.Field;
+import sharptally.core.script.fit.EqualKeys;
+import sharptally.core.script.fit.Fit;
 import sharptally.core.shape.ColumnShape;
 import sharptally.core.shape.Generation;
 import sharptally.core.shape.SideEffects;

@@ -20,8 +20,8 @@ import sharptally.core.shape.Generation;
 import sharptally.core.shape.KeyShape;
 import sharptally.core.shape.TableName;
 import sharptally.core.shape.TableShape;
-import sharptally.engines.jdbc.Catalogue;
 import sharptally.engines.jdbc.QueryColumns;
+import sharptally.engines.jdbc.catalogue.Catalogue;
 
 /** What the driver says of its database. Tables of the connection's own schema go by their bare name. */
 final class AnyCatalogue implements Catalogue {

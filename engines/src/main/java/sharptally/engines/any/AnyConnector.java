@@ -22,7 +22,7 @@ import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
 import sharptally.core.place.PlaceAccess;
 import sharptally.core.place.Secret;
-import sharptally.engines.jdbc.Connector;
+import sharptally.engines.jdbc.connect.Connector;
 
 /**
  * Finds the driver that takes the URL, among those of this program and those whose jars lie in the drivers' folder or

@@ -2,10 +2,10 @@ package sharptally.engines.any;
 
 import java.util.Optional;
 import sharptally.core.place.Engine;
-import sharptally.engines.jdbc.Hashing;
 import sharptally.engines.jdbc.JdbcEngine;
-import sharptally.engines.jdbc.Joining;
-import sharptally.engines.jdbc.Totalling;
+import sharptally.engines.jdbc.join.Joining;
+import sharptally.engines.jdbc.sums.Hashing;
+import sharptally.engines.jdbc.sums.Totalling;
 
 /** Any database with a JDBC driver, by standard SQL and what the driver says of it. Address: the JDBC URL. */
 public final class AnyJdbc {

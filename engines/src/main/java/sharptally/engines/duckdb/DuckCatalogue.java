@@ -16,9 +16,9 @@ import sharptally.core.shape.Generation;
 import sharptally.core.shape.KeyShape;
 import sharptally.core.shape.TableName;
 import sharptally.core.shape.TableShape;
-import sharptally.engines.jdbc.Catalogue;
 import sharptally.engines.jdbc.QueryColumns;
 import sharptally.engines.jdbc.Rows;
+import sharptally.engines.jdbc.catalogue.Catalogue;
 
 /** Reads DuckDB's catalogue functions. Tables of schema main go by their bare name. */
 final class DuckCatalogue implements Catalogue {

@@ -15,8 +15,8 @@ import java.util.stream.Stream;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
 import sharptally.core.place.PlaceAccess;
-import sharptally.engines.jdbc.Connector;
-import sharptally.engines.jdbc.NativeLibrary;
+import sharptally.engines.jdbc.connect.Connector;
+import sharptally.engines.jdbc.connect.NativeLibrary;
 
 /** Opens database files; never makes one. Nothing in them reaches other files or the network. */
 final class DuckConnector implements Connector {

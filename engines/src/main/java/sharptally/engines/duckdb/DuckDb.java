@@ -2,10 +2,10 @@ package sharptally.engines.duckdb;
 
 import java.util.Optional;
 import sharptally.core.place.Engine;
-import sharptally.engines.jdbc.Hashing;
 import sharptally.engines.jdbc.JdbcEngine;
-import sharptally.engines.jdbc.Joining;
-import sharptally.engines.jdbc.Totalling;
+import sharptally.engines.jdbc.join.Joining;
+import sharptally.engines.jdbc.sums.Hashing;
+import sharptally.engines.jdbc.sums.Totalling;
 
 /** DuckDB, embedded: a database in a file on this machine. */
 public final class DuckDb {

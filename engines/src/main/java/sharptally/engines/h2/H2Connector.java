@@ -13,7 +13,7 @@ import sharptally.core.fault.ToolException;
 import sharptally.core.place.Address;
 import sharptally.core.place.PlaceAccess;
 import sharptally.core.place.Secret;
-import sharptally.engines.jdbc.Connector;
+import sharptally.engines.jdbc.connect.Connector;
 
 /** Opens database files never makes one. Without a user, H2's usual one, {@code sa}. */
 final class H2Connector implements Connector {

@@ -12,7 +12,7 @@ import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
 
 /** Turns what a driver throws into one line for the user. */
-final class Failures {
+public final class Failures {
     /** SQLSTATEs of connections that broke and servers that went away, by how they begin. */
     private static final List<String> BROKEN = List.of("08", "57P0");
 
@@ -51,7 +51,7 @@ final class Failures {
 
     private Failures() {}
 
-    static ToolException wrap(ErrorKind kind, String what, String where, SQLException e) {
+    public static ToolException wrap(ErrorKind kind, String what, String where, SQLException e) {
         String said =
                 String.valueOf(e.getMessage()).lines().findFirst().orElse("").replaceAll("; SQL statement:$", "");
         ErrorKind told = kind == ErrorKind.READ && isBroken(e) ? ErrorKind.BROKEN : kind;

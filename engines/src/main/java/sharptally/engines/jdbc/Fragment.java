@@ -9,7 +9,7 @@ import sharptally.core.fault.ToolException;
  * somebody else: it must not end the statement and begin another one, which some drivers would carry out, out of the
  * read-only transaction.
  */
-final class Fragment {
+public final class Fragment {
     /** Functions of H2 that read or write files and other databases. */
     private static final Pattern REACHES =
             Pattern.compile("(?i)\\b(?:FILE_READ|FILE_WRITE|CSVREAD|CSVWRITE|LINK_SCHEMA)\\b");
@@ -20,7 +20,7 @@ final class Fragment {
      * @throws ToolException when it holds a semicolon, even in quotes (which engines do not see alike), or reaches out of an
      *     H2 database
      */
-    static String checked(JdbcEngine engine, String sql) {
+    public static String checked(JdbcEngine engine, String sql) {
         if (sql.indexOf(';') >= 0) {
             throw new ToolException(
                     ErrorKind.USAGE,

@@ -8,6 +8,11 @@ import sharptally.core.place.Engine;
 import sharptally.core.place.Place;
 import sharptally.core.place.PlaceAccess;
 import sharptally.core.sql.SqlDialect;
+import sharptally.engines.jdbc.catalogue.Catalogue;
+import sharptally.engines.jdbc.connect.Connector;
+import sharptally.engines.jdbc.join.Joining;
+import sharptally.engines.jdbc.sums.Hashing;
+import sharptally.engines.jdbc.sums.Totalling;
 
 /** An engine that is spoken to through a JDBC driver, put together from its parts. */
 public record JdbcEngine(

@@ -29,6 +29,10 @@ import sharptally.core.shape.TableName;
 import sharptally.core.shape.TableShape;
 import sharptally.core.types.Kind;
 import sharptally.core.types.Value;
+import sharptally.engines.jdbc.catalogue.Shapes;
+import sharptally.engines.jdbc.connect.Connector;
+import sharptally.engines.jdbc.join.Joins;
+import sharptally.engines.jdbc.sums.SumReading;
 
 /**
  * A place behind a JDBC connection. Rows are read over the same connection, one query after the other, so that all of

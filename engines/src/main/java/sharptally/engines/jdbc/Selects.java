@@ -21,12 +21,13 @@ import sharptally.core.sql.SqlText;
 import sharptally.core.types.CanonicalType;
 import sharptally.core.types.Kind;
 import sharptally.core.types.Value;
+import sharptally.engines.jdbc.sums.Totalling;
 
 /**
  * Writes the queries that read rows and totals. Queries, conditions and expressions of the user stand each on a line
  * of its own within brackets, so that a comment at their end does no harm.
  */
-record Selects(JdbcEngine engine) {
+public record Selects(JdbcEngine engine) {
     /** The rows that are asked for, in their order. */
     String rows(ReadRequest request) {
         Reading terms = engine.reading();
@@ -68,7 +69,7 @@ record Selects(JdbcEngine engine) {
     }
 
     /** The condition that a key is in one of some ranges; empty when any key is. */
-    String within(List<ColumnShape> key, List<KeyRange> ranges) {
+    public String within(List<ColumnShape> key, List<KeyRange> ranges) {
         if (ranges.isEmpty() || ranges.stream().anyMatch(KeyRange::holdsAll)) {
             return "";
         }
@@ -112,7 +113,7 @@ record Selects(JdbcEngine engine) {
     }
 
     /** NULL comes before all values. */
-    String below(List<ColumnShape> key, List<Value> to) {
+    public String below(List<ColumnShape> key, List<Value> to) {
         ColumnShape first = key.get(0);
         String condition = to.size() == 1
                 ? is(first, "<", to.get(0))
@@ -122,7 +123,7 @@ record Selects(JdbcEngine engine) {
     }
 
     /** What stands behind FROM, so that the columns go by their names there. */
-    String from(TableShape table, List<ColumnShape> columns, List<ColumnShape> furtherColumns) {
+    public String from(TableShape table, List<ColumnShape> columns, List<ColumnShape> furtherColumns) {
         Set<ColumnShape> all = new LinkedHashSet<>(columns);
         all.addAll(furtherColumns);
         boolean computed = all.stream().anyMatch(c -> c.expression().isPresent());
@@ -146,7 +147,7 @@ record Selects(JdbcEngine engine) {
                 .orElseGet(() -> engine.dialect().rowsOf(table));
     }
 
-    String quote(ColumnShape column) {
+    public String quote(ColumnShape column) {
         return quoted(column.name());
     }
 

@@ -18,11 +18,11 @@ import sharptally.core.shape.KeyShape;
 import sharptally.core.shape.SideEffects;
 import sharptally.core.shape.TableName;
 import sharptally.core.shape.TableShape;
-import sharptally.engines.jdbc.Catalogue;
-import sharptally.engines.jdbc.ForeignKeys;
 import sharptally.engines.jdbc.QueryColumns;
-import sharptally.engines.jdbc.Reactions;
 import sharptally.engines.jdbc.Rows;
+import sharptally.engines.jdbc.catalogue.Catalogue;
+import sharptally.engines.jdbc.catalogue.ForeignKeys;
+import sharptally.engines.jdbc.catalogue.Reactions;
 
 /** Reads the information schema. Tables of the connection's own database go by their bare name. */
 final class MariaCatalogue implements Catalogue {

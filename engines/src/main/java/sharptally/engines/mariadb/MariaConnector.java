@@ -12,10 +12,10 @@ import java.util.Properties;
 import sharptally.core.place.PlaceAccess;
 import sharptally.core.place.Secret;
 import sharptally.core.place.Tls;
-import sharptally.engines.jdbc.Connector;
-import sharptally.engines.jdbc.ServerAddress;
-import sharptally.engines.jdbc.Silence;
-import sharptally.engines.jdbc.TlsChoice;
+import sharptally.engines.jdbc.connect.Connector;
+import sharptally.engines.jdbc.connect.ServerAddress;
+import sharptally.engines.jdbc.connect.Silence;
+import sharptally.engines.jdbc.connect.TlsChoice;
 
 /** Connects with UTC and strict mode; a password that is given nowhere else comes from the client's {@code .my.cnf}. */
 final class MariaConnector implements Connector {

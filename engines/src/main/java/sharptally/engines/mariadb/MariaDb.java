@@ -3,7 +3,7 @@ package sharptally.engines.mariadb;
 import java.util.Optional;
 import sharptally.core.place.Engine;
 import sharptally.engines.jdbc.JdbcEngine;
-import sharptally.engines.jdbc.Totalling;
+import sharptally.engines.jdbc.sums.Totalling;
 
 /** MariaDB 10.6 and later, and MySQL 8 by the words in which it differs. */
 public final class MariaDb {

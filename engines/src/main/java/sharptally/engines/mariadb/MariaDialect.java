@@ -18,7 +18,7 @@ import sharptally.core.sql.SqlDialect;
 import sharptally.core.sql.SqlText;
 import sharptally.core.types.Kind;
 import sharptally.core.types.Value;
-import sharptally.engines.jdbc.ServerAddress;
+import sharptally.engines.jdbc.connect.ServerAddress;
 
 /**
  * Statements for MariaDB and MySQL, and their clients. A script stops by a NULL for a column that may not hold one, as old

@@ -7,8 +7,8 @@ import sharptally.core.place.SumsRequest.Hashed;
 import sharptally.core.shape.ColumnShape;
 import sharptally.core.types.CanonicalType;
 import sharptally.core.types.Kind;
-import sharptally.engines.jdbc.CommonForm;
-import sharptally.engines.jdbc.Hashing;
+import sharptally.engines.jdbc.sums.CommonForm;
+import sharptally.engines.jdbc.sums.Hashing;
 
 /** Hashes by {@code MD5} in the common form. It has no faster functions that are good enough: CRC32 has 32 bits. */
 final class MariaHashing implements Hashing {

@@ -3,7 +3,7 @@ package sharptally.engines.mariadb;
 import java.util.Optional;
 import sharptally.core.shape.ColumnShape;
 import sharptally.core.types.Kind;
-import sharptally.engines.jdbc.Joining;
+import sharptally.engines.jdbc.join.Joining;
 
 /** Joins tables of one server, of any database. */
 final class MariaJoining implements Joining {

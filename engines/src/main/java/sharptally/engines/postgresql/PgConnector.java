@@ -13,11 +13,11 @@ import java.util.logging.Logger;
 import sharptally.core.place.PlaceAccess;
 import sharptally.core.place.Secret;
 import sharptally.core.place.Tls;
-import sharptally.engines.jdbc.Connector;
 import sharptally.engines.jdbc.Rows;
-import sharptally.engines.jdbc.ServerAddress;
-import sharptally.engines.jdbc.Silence;
-import sharptally.engines.jdbc.TlsChoice;
+import sharptally.engines.jdbc.connect.Connector;
+import sharptally.engines.jdbc.connect.ServerAddress;
+import sharptally.engines.jdbc.connect.Silence;
+import sharptally.engines.jdbc.connect.TlsChoice;
 
 /** Connects with settings under which every value has just one text; the driver itself reads {@code .pgpass}. */
 final class PgConnector implements Connector {

@@ -21,7 +21,7 @@ import sharptally.core.sql.SqlDialect;
 import sharptally.core.sql.SqlText;
 import sharptally.core.types.Kind;
 import sharptally.core.types.Value;
-import sharptally.engines.jdbc.ServerAddress;
+import sharptally.engines.jdbc.connect.ServerAddress;
 
 /** Statements for PostgreSQL and its client {@code psql}. */
 final class PgDialect implements SqlDialect {

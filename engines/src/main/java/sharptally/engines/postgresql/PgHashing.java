@@ -11,9 +11,9 @@ import sharptally.core.place.SumsRequest.Hashed;
 import sharptally.core.shape.ColumnShape;
 import sharptally.core.types.CanonicalType;
 import sharptally.core.types.Kind;
-import sharptally.engines.jdbc.CommonForm;
-import sharptally.engines.jdbc.Hashing;
 import sharptally.engines.jdbc.Rows;
+import sharptally.engines.jdbc.sums.CommonForm;
+import sharptally.engines.jdbc.sums.Hashing;
 
 /**
  * Hashes by {@code md5} in the common form, and by the typed 64-bit hash functions in PostgreSQL's own.

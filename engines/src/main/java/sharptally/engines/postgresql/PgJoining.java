@@ -3,7 +3,7 @@ package sharptally.engines.postgresql;
 import java.util.Optional;
 import sharptally.core.shape.ColumnShape;
 import sharptally.core.types.Kind;
-import sharptally.engines.jdbc.Joining;
+import sharptally.engines.jdbc.join.Joining;
 
 /** Joins tables of one database, of any schema. */
 final class PgJoining implements Joining {

@@ -3,7 +3,7 @@ package sharptally.engines.postgresql;
 import java.util.Optional;
 import sharptally.core.place.Engine;
 import sharptally.engines.jdbc.JdbcEngine;
-import sharptally.engines.jdbc.Totalling;
+import sharptally.engines.jdbc.sums.Totalling;
 
 /** PostgreSQL 13 and later. */
 public final class PostgreSql {

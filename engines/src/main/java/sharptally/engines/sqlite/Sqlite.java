@@ -2,10 +2,10 @@ package sharptally.engines.sqlite;
 
 import java.util.Optional;
 import sharptally.core.place.Engine;
-import sharptally.engines.jdbc.Hashing;
 import sharptally.engines.jdbc.JdbcEngine;
-import sharptally.engines.jdbc.Joining;
-import sharptally.engines.jdbc.Totalling;
+import sharptally.engines.jdbc.join.Joining;
+import sharptally.engines.jdbc.sums.Hashing;
+import sharptally.engines.jdbc.sums.Totalling;
 
 /** SQLite, by its JDBC driver with the library inside. */
 public final class Sqlite {

@@ -17,9 +17,9 @@ import sharptally.core.shape.Generation;
 import sharptally.core.shape.KeyShape;
 import sharptally.core.shape.TableName;
 import sharptally.core.shape.TableShape;
-import sharptally.engines.jdbc.Catalogue;
 import sharptally.engines.jdbc.QueryColumns;
 import sharptally.engines.jdbc.Rows;
+import sharptally.engines.jdbc.catalogue.Catalogue;
 
 /** Reads the schema by SQLite's own pragma functions. */
 final class SqliteCatalogue implements Catalogue {

@@ -16,8 +16,8 @@ import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
 import sharptally.core.place.Address;
 import sharptally.core.place.PlaceAccess;
-import sharptally.engines.jdbc.Connector;
-import sharptally.engines.jdbc.NativeLibrary;
+import sharptally.engines.jdbc.connect.Connector;
+import sharptally.engines.jdbc.connect.NativeLibrary;
 
 /** Opens database files; never makes one. */
 final class SqliteConnector implements Connector {

@@ -10,7 +10,7 @@ import java.util.function.UnaryOperator;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import sharptally.core.draft.Draft;
-import sharptally.core.match.Glob;
+import sharptally.core.match.text.Glob;
 import sharptally.core.shape.ColumnShape;
 import sharptally.core.shape.TableShape;
 

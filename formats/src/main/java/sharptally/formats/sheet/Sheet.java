@@ -2,9 +2,9 @@ package sharptally.formats.sheet;
 
 import java.util.List;
 import java.util.Optional;
-import sharptally.core.match.Glob;
 import sharptally.core.match.MatchRequest;
 import sharptally.core.match.TableMatch;
+import sharptally.core.match.text.Glob;
 import sharptally.core.totals.Expectation;
 import sharptally.core.totals.TotalsSettings;
 

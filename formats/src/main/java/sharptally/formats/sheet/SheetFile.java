@@ -18,7 +18,7 @@ import org.yaml.snakeyaml.error.YAMLException;
 import org.yaml.snakeyaml.nodes.Node;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
-import sharptally.core.match.Glob;
+import sharptally.core.match.text.Glob;
 import sharptally.formats.InputFile;
 
 /**

@@ -11,9 +11,9 @@ import java.util.List;
 import java.util.Map;
 import java.util.TreeSet;
 import sharptally.core.match.ColumnPair;
-import sharptally.core.match.Glob;
 import sharptally.core.match.JobPlan;
 import sharptally.core.match.TableMatch;
+import sharptally.core.match.text.Glob;
 import sharptally.core.rule.Rule;
 import sharptally.core.shape.TableShape;
 

@@ -1,0 +1,105 @@
+package sharptally.cli.help;
+
+import java.util.List;
+import java.util.Map;
+import java.util.concurrent.Callable;
+import picocli.AutoComplete;
+import picocli.CommandLine;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Model.OptionSpec;
+import picocli.CommandLine.Parameters;
+import sharptally.cli.Main;
+import sharptally.cli.screen.Screen;
+
+@Command(
+        name = "completion",
+        description = {"Prints a script by which a shell completes commands.", "Options and values too."},
+        mixinStandardHelpOptions = true,
+        exitCodeListHeading = "%nExit codes:%n",
+        exitCodeList = {"0:printed", "2:no such shell"},
+        footer = {
+            "",
+            "Examples: source <(sharp-tally completion bash)",
+            "          sharp-tally completion fish > ~/.config/fish/completions/sharp-tally.fish"
+        })
+public final class CompletionCommand implements Callable<Integer> {
+    /** Shells that complete. */
+    enum Shell {
+        BASH,
+        ZSH,
+        FISH;
+
+        @Override
+        public String toString() {
+            return name().toLowerCase(java.util.Locale.ROOT);
+        }
+    }
+
+    private final Screen screen;
+
+    @Parameters(paramLabel = "SHELL", description = "${COMPLETION-CANDIDATES}.")
+    Shell shell = Shell.BASH;
+
+    public CompletionCommand(Screen screen) {
+        this.screen = screen;
+    }
+
+    @Override
+    public Integer call() {
+        CommandLine all = Main.commandLine(screen);
+        String name = all.getCommandName();
+        screen.print(List.of(
+                switch (shell) {
+                    case BASH -> AutoComplete.bash(name, all);
+                    case ZSH -> "autoload -U +X bashcompinit && bashcompinit\n" + AutoComplete.bash(name, all);
+                    case FISH -> fish(name, all);
+                }));
+        return 0;
+    }
+
+    private static String fish(String name, CommandLine all) {
+        StringBuilder out = new StringBuilder("complete -c " + name + " -f\n");
+        for (Map.Entry<String, CommandLine> command : all.getSubcommands().entrySet()) {
+            String described =
+                    first(command.getValue().getCommandSpec().usageMessage().description());
+            out.append("complete -c ")
+                    .append(name)
+                    .append(" -n __fish_use_subcommand -a ")
+                    .append(command.getKey());
+            out.append(" -d ").append(quoted(described)).append('\n');
+            for (OptionSpec option : command.getValue().getCommandSpec().options()) {
+                if (!option.hidden()) {
+                    out.append(option(name, command.getKey(), option));
+                }
+            }
+        }
+        return out.toString();
+    }
+
+    private static String option(String name, String command, OptionSpec option) {
+        StringBuilder out =
+                new StringBuilder("complete -c " + name + " -n '__fish_seen_subcommand_from " + command + "'");
+        for (String given : option.names()) {
+            out.append(given.startsWith("--") ? " -l " + given.substring(2) : " -s " + given.substring(1));
+        }
+        if (option.arity().max() > 0) {
+            if (option.completionCandidates() != null) {
+                out.append(" -x -a ").append(quoted(String.join(" ", option.completionCandidates())));
+            } else {
+                out.append(" -r -F");
+            }
+        }
+        return out.append(" -d ")
+                .append(quoted(first(option.description())))
+                .append('\n')
+                .toString();
+    }
+
+    private static String first(String[] description) {
+        return description.length == 0 ? "" : description[0].replaceAll("\\$\\{[^}]*\\}", "…");
+    }
+
+    private static String quoted(String text) {
+        return "'" + text.replace("\\", "\\\\").replace("'", "\\'") + "'";
+    }
+}

@@ -1,0 +1,91 @@
+package sharptally.cli.option;
+
+import java.nio.file.Path;
+import java.util.List;
+import java.util.Optional;
+import java.util.Set;
+import picocli.CommandLine.Mixin;
+import picocli.CommandLine.Option;
+import sharptally.cli.help.Words;
+import sharptally.core.finding.FindingFilter;
+import sharptally.core.finding.FindingKind;
+import sharptally.core.finding.Marked;
+import sharptally.core.finding.ValueCondition;
+import sharptally.formats.run.RunFolder;
+import sharptally.formats.run.SelectionFile;
+
+/** Which findings of a run a command works on. */
+public final class FindingChoice {
+    @Mixin
+    TableChoice tables = new TableChoice();
+
+    @Option(names = "--kind", split = ",", paramLabel = "KIND", description = "Only these: ${COMPLETION-CANDIDATES}.")
+    Set<FindingKind> kinds = Set.of();
+
+    @Option(
+            names = "--column",
+            split = ",",
+            paramLabel = "COLUMN",
+            description = {"Only where one of these columns differs.", "Of changed rows, only these columns then."})
+    public Set<String> columns = Set.of();
+
+    @Option(
+            names = "--key",
+            paramLabel = "KEY",
+            description = {"Only the row of this key, as shown. Repeatable.", "Parts of a key joined by commas."})
+    List<String> keys = List.of();
+
+    @Option(names = "--keys", paramLabel = "FROM..TO", description = "Only keys from one up to but without another.")
+    Optional<String> range = Optional.empty();
+
+    @Option(
+            names = "--if",
+            paramLabel = "CONDITION",
+            description = {
+                "Only rows of which a value meets this. Repeatable.",
+                "Such as 'level_m > 5', 'source.remark ~ gauge*', 'target.remark is null'; all must be met."
+            })
+    List<String> conditions = List.of();
+
+    @Option(names = "--selection", paramLabel = "FILE", description = "Only the rows in this file (show --select).")
+    Optional<Path> selection = Optional.empty();
+
+    /** Whether it chooses among the findings of a table. */
+    public boolean choosesRows() {
+        return !(kinds.isEmpty()
+                && columns.isEmpty()
+                && keys.isEmpty()
+                && range.isEmpty()
+                && conditions.isEmpty()
+                && selection.isEmpty());
+    }
+
+    /** The options that choose the same. */
+    public List<String> words() {
+        return new Words()
+                .add(tables.words())
+                .joined("--kind", kinds)
+                .joined("--column", columns)
+                .each("--key", keys)
+                .option("--keys", range)
+                .each("--if", conditions)
+                .option("--selection", selection)
+                .list();
+    }
+
+    /**
+     * @throws sharptally.core.fault.ToolException when it asks for what the run does not have
+     */
+    public FindingFilter filter(RunFolder run) {
+        FindingFilter filter = new FindingFilter(
+                tables.globs(),
+                kinds,
+                columns,
+                Set.copyOf(keys),
+                range,
+                conditions.stream().map(ValueCondition::parse).toList(),
+                selection.map(file -> (Marked) SelectionFile.read(file, run)));
+        filter.check(run.matches());
+        return filter;
+    }
+}

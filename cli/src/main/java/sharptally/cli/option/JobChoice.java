@@ -1,0 +1,175 @@
+package sharptally.cli.option;
+
+import java.nio.file.Path;
+import java.util.List;
+import java.util.Optional;
+import picocli.CommandLine.Model.CommandSpec;
+import picocli.CommandLine.Option;
+import picocli.CommandLine.Parameters;
+import picocli.CommandLine.Spec;
+import picocli.CommandLine.Spec.Target;
+import sharptally.cli.job.JobRequest;
+import sharptally.cli.job.Narrowing;
+import sharptally.core.fault.ErrorKind;
+import sharptally.core.fault.ToolException;
+import sharptally.core.match.text.Glob;
+import sharptally.formats.sheet.Sheet;
+import sharptally.formats.sheet.SheetFile;
+
+/** The places and matches that a command works on: two addresses, or a sheet. */
+public final class JobChoice {
+    @Spec(Target.MIXEE)
+    CommandSpec command;
+
+    @Parameters(index = "0", arity = "0..1", paramLabel = "SOURCE", description = "The side held to be right.")
+    public Optional<String> source = Optional.empty();
+
+    @Parameters(
+            index = "1",
+            arity = "0..1",
+            paramLabel = "TARGET",
+            description = {
+                "The side held against it; #table: that one.",
+                "Without #table on an address, all tables of equal name."
+            })
+    public Optional<String> target = Optional.empty();
+
+    @Option(names = "--source-schema", paramLabel = "SCHEMA", description = "Tables of this schema; as ?schema=NAME.")
+    public Optional<String> sourceSchema = Optional.empty();
+
+    @Option(names = "--target-schema", paramLabel = "SCHEMA", description = "The same of the target.")
+    public Optional<String> targetSchema = Optional.empty();
+
+    @Option(names = "--sheet", paramLabel = "FILE", description = "Take places and matches from a sheet.")
+    public Optional<Path> sheet = Optional.empty();
+
+    @Option(
+            names = "--only",
+            split = ",",
+            paramLabel = "TABLE",
+            description = "Only these tables of the source; * any letters.")
+    public List<String> only = List.of();
+
+    @Option(
+            names = "--leave-out-tables",
+            split = ",",
+            paramLabel = "TABLE",
+            description = "Tables not to compare, of either side; * any letters.")
+    public List<String> leaveOutTables = List.of();
+
+    @Option(
+            names = "--key",
+            split = ",",
+            paramLabel = "COLUMN",
+            description = {
+                "What tells rows apart. Default: the key found.",
+                "That is the primary key, else a unique one, else whole rows are counted."
+            })
+    public List<String> key = List.of();
+
+    @Option(
+            names = "--leave-out",
+            split = ",",
+            paramLabel = "COLUMN",
+            description = "Columns not to compare; * any letters, type:TYPE.")
+    public List<String> leaveOut = List.of();
+
+    @Option(
+            names = "--workers",
+            paramLabel = "N",
+            description = {
+                "Matches worked on at once. Default: 1.",
+                "Each over a connection of its own per side; a sheet may say another number."
+            })
+    public Optional<Integer> workers = Optional.empty();
+
+    @Option(
+            names = "--runs",
+            paramLabel = "FOLDER",
+            defaultValue = RunChoice.DEFAULT_RUNS,
+            description = "Where runs are kept. Default: ${DEFAULT-VALUE}.")
+    public Path runs = Path.of(RunChoice.DEFAULT_RUNS);
+
+    /** What is to be worked on. */
+    public JobRequest wish() {
+        if (sheet.isPresent()
+                && (source.isPresent() || !key.isEmpty() || !leaveOut.isEmpty() || !leaveOutTables.isEmpty())) {
+            throw usage("a sheet already says places, keys and columns", "give --sheet alone");
+        }
+        if (sheet.isEmpty() && (source.isEmpty() || target.isEmpty())) {
+            throw usage("two places are needed", "give SOURCE and TARGET, or --sheet");
+        }
+        workers.filter(n -> n < 1 || n > 99).ifPresent(n -> {
+            throw usage("--workers should be from 1 to 99, not " + n, "");
+        });
+        return sheet.isPresent() ? ofSheet(sheet.get()) : ofPlaces();
+    }
+
+    /** An address with a schema among its options, as it will stand in the run. */
+    public static String inSchema(String address, Optional<String> schema) {
+        if (schema.isEmpty()) {
+            return address;
+        }
+        int hash = address.indexOf('#');
+        String place = hash < 0 ? address : address.substring(0, hash);
+        String name = java.net.URLEncoder.encode(schema.get(), java.nio.charset.StandardCharsets.UTF_8);
+        return place + (place.indexOf('?') < 0 ? "?" : "&") + "schema=" + name
+                + (hash < 0 ? "" : address.substring(hash));
+    }
+
+    private JobRequest ofPlaces() {
+        Places places = Places.ofUser();
+        return new JobRequest(
+                places.resolve(inSchema(source.orElseThrow(), sourceSchema)),
+                places.resolve(inSchema(target.orElseThrow(), targetSchema)),
+                Optional.empty(),
+                key,
+                leaveOut,
+                globs(),
+                leaveOutTables.stream().map(Glob::new).toList(),
+                Narrowing.NONE,
+                false);
+    }
+
+    private JobRequest ofSheet(Path file) {
+        JobRequest all = JobChoice.wishOf(file);
+        return new JobRequest(
+                all.source(),
+                all.target(),
+                all.sheet(),
+                List.of(),
+                List.of(),
+                globs(),
+                List.of(),
+                Narrowing.NONE,
+                all.allowEmpty());
+    }
+
+    /** All that a sheet describes. */
+    public static JobRequest wishOf(Path file) {
+        Sheet read = SheetFile.read(file, System.getenv());
+        Places places = Places.ofUser();
+        return new JobRequest(
+                places.resolveOfFile(read.source()),
+                places.resolveOfFile(read.target()),
+                Optional.of(read),
+                List.of(),
+                List.of(),
+                List.of(),
+                List.of(),
+                Narrowing.NONE,
+                read.allowEmpty());
+    }
+
+    private List<Glob> globs() {
+        return only.stream().map(Glob::new).toList();
+    }
+
+    public int workersOf(JobRequest wish) {
+        return workers.or(() -> wish.sheet().flatMap(Sheet::workers)).orElse(1);
+    }
+
+    private ToolException usage(String what, String mend) {
+        return new ToolException(ErrorKind.USAGE, what, command.name(), mend);
+    }
+}

@@ -1,0 +1,43 @@
+package sharptally.cli.option;
+
+import java.util.List;
+import java.util.Optional;
+import picocli.CommandLine.Mixin;
+import picocli.CommandLine.Option;
+import sharptally.cli.help.Words;
+import sharptally.cli.job.change.TargetChanges;
+import sharptally.core.place.Side;
+import sharptally.formats.run.RunFolder;
+
+/** What is carried over, and to which side. */
+public final class MendChoice {
+    @Mixin
+    FindingChoice findings = new FindingChoice();
+
+    @Option(
+            names = "--toward",
+            paramLabel = "SIDE",
+            defaultValue = "target",
+            description = {"The side to change: source, target. Default: target.", "It becomes like the other."})
+    Side toward = Side.TARGET;
+
+    @Option(names = "--older-than-ok", description = "Take a run that is more than seven days old.")
+    boolean olderIsFine;
+
+    @Option(names = "--with-parents", description = "Also missing rows that chosen ones refer to.")
+    boolean withParents;
+
+    /** The options that choose the same, for a run that may be old by then. */
+    public List<String> words() {
+        return new Words()
+                .add(findings.words())
+                .option("--toward", Optional.of(toward).filter(side -> side == Side.SOURCE))
+                .flag("--older-than-ok", olderIsFine)
+                .flag("--with-parents", withParents)
+                .list();
+    }
+
+    public TargetChanges of(RunFolder run) {
+        return TargetChanges.of(run, findings.filter(run), toward, withParents, olderIsFine);
+    }
+}

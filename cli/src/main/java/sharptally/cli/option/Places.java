@@ -1,0 +1,70 @@
+package sharptally.cli.option;
+
+import java.io.Console;
+import java.nio.file.Path;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import sharptally.cli.help.Words;
+import sharptally.core.fault.ErrorKind;
+import sharptally.core.fault.ToolException;
+import sharptally.core.place.Address;
+import sharptally.core.place.PlaceAccess;
+import sharptally.core.place.Secret;
+import sharptally.formats.places.PlacesFile;
+import sharptally.formats.run.RunFolder;
+
+/** Finds out how to open the places that the user names. */
+public record Places(PlacesFile file) {
+    /** System property: whether job files and run folders may name addresses of drivers. */
+    public static final String ALLOW_JDBC = "sharptally.allowJdbc";
+
+    /** With the user's own places file, environment and terminal. */
+    public static Places ofUser() {
+        Map<String, String> environment = System.getenv();
+        Path configuration = Path.of(Optional.ofNullable(environment.get("XDG_CONFIG_HOME"))
+                .orElse(System.getProperty("user.home") + "/.config"));
+        return new Places(PlacesFile.find(
+                Path.of("places.yaml"),
+                configuration.resolve("sharp-tally").resolve("places.yaml"),
+                environment,
+                Places::ask));
+    }
+
+    public PlaceAccess resolve(String address) {
+        return file.resolve(Address.parse(address));
+    }
+
+    /**
+     * A place that a job file or run folder names, which may come from somebody else.
+     *
+     * @throws ToolException when it is the address of a driver, which can say many things to it, and that is not allowed
+     */
+    public PlaceAccess resolveOfFile(String address) {
+        if (isOfDriver(address) && !Boolean.getBoolean(ALLOW_JDBC)) {
+            throw new ToolException(
+                    ErrorKind.REFUSED,
+                    "a job file or run folder names a driver's own address, which may make it run code or read files",
+                    Address.parse(address).withoutTable().toString(),
+                    "if you trust it, give --allow-jdbc, or name the place in places.yaml");
+        }
+        return file.resolve(Address.parse(address), PlacesFile.Origin.FILE);
+    }
+
+    private static boolean isOfDriver(String address) {
+        return address.startsWith("jdbc:");
+    }
+
+    /** The option without which the places of a run are not opened; none where they are opened without. */
+    public static List<String> words(RunFolder run) {
+        boolean needed =
+                isOfDriver(run.summary().source()) || isOfDriver(run.summary().target());
+        return new Words().flag("--allow-jdbc", needed).list();
+    }
+
+    private static Optional<Secret> ask(String place) {
+        return Optional.ofNullable(System.console())
+                .map((Console console) -> console.readPassword("password of %s: ", place))
+                .map(typed -> new Secret(new String(typed)));
+    }
+}

@@ -1,0 +1,51 @@
+package sharptally.cli.option;
+
+import java.util.Optional;
+import picocli.CommandLine.Option;
+import sharptally.cli.Version;
+import sharptally.cli.job.JobRequest;
+import sharptally.cli.job.RecordJob;
+import sharptally.cli.screen.Screen;
+import sharptally.core.fault.ToolException;
+import sharptally.formats.run.RunFolder;
+import sharptally.formats.sheet.Sheet;
+
+/** Where the result of a run is recorded besides its folder. */
+public final class RecordChoice {
+    @Option(
+            names = "--record",
+            paramLabel = "PLACE",
+            description = {"Add the result to tables tally_… of this place.", "Default: what the sheet says, else none."
+            })
+    Optional<String> record = Optional.empty();
+
+    /** Records that there is no run, where runs are recorded; a place that does not take it is told of. */
+    public void failed(Screen screen, Optional<String> ofSheet, String at, int exitCode) {
+        try {
+            record.or(() -> ofSheet)
+                    .ifPresent(place ->
+                            new RecordJob(Places.ofUser().resolve(place)).failed(at, Version.current(), exitCode));
+        } catch (ToolException e) {
+            screen.say("sharp-tally: this was not recorded: " + e.getMessage());
+        }
+    }
+
+    /**
+     * Records the run where that is wanted. A place that does not take it is told of; it does not hide differences.
+     *
+     * @return the exit code: the run's own, or where that is 0, the failure's
+     */
+    public int after(Screen screen, RunFolder run, JobRequest wish, int code) {
+        Optional<String> place = record.or(() -> wish.sheet().flatMap(Sheet::record));
+        if (place.isEmpty()) {
+            return code;
+        }
+        try {
+            new RecordJob(Places.ofUser().resolve(place.get())).record(run.summary());
+            return code;
+        } catch (ToolException e) {
+            screen.say("sharp-tally: the result is in " + run.folder() + " and was not recorded: " + e.getMessage());
+            return code == 0 ? e.kind().exitCode() : code;
+        }
+    }
+}

@@ -1,0 +1,68 @@
+package sharptally.cli.option;
+
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import picocli.CommandLine.Option;
+import picocli.CommandLine.Parameters;
+import sharptally.formats.run.RunFolder;
+import sharptally.formats.sheet.SheetFile;
+
+/** The run that a command works on. */
+public final class RunChoice {
+    public static final String DEFAULT_RUNS = "sharp-tally-runs";
+
+    @Parameters(paramLabel = "RUN", arity = "0..1", description = "A run's folder. Default: the latest run.")
+    public Optional<Path> run = Optional.empty();
+
+    @Option(
+            names = "--runs",
+            paramLabel = "FOLDER",
+            defaultValue = DEFAULT_RUNS,
+            description = "Where runs are kept. Default: ${DEFAULT-VALUE}.")
+    public Path runs = Path.of(DEFAULT_RUNS);
+
+    @Option(names = "--sheet", paramLabel = "FILE", description = "The latest run of this sheet.")
+    public Optional<Path> sheet = Optional.empty();
+
+    public RunFolder open() {
+        return run.map(RunFolder::open).orElseGet(() -> RunFolder.latest(runs, this::isOfSheet));
+    }
+
+    private boolean isOfSheet(RunFolder folder) {
+        return isOf(sheet, folder);
+    }
+
+    /** Whether a run was made by this sheet; any is where no sheet is named. */
+    public static boolean isOf(Optional<Path> sheet, RunFolder folder) {
+        return sheet.isEmpty()
+                || folder.summary()
+                        .sheet()
+                        .filter(SheetFile.nameOf(sheet.get())::equals)
+                        .isPresent();
+    }
+
+    /** The run that is named, else the latest one that compared rows. */
+    public RunFolder openComparison() {
+        return run.map(RunFolder::open)
+                .orElseGet(() -> RunFolder.latest(
+                        runs, folder -> isOfSheet(folder) && !folder.matches().isEmpty()));
+    }
+
+    /** A command about this run: it is named where it was, else it is the latest of its folder. */
+    public List<String> command(String name, RunFolder folder) {
+        List<String> words = new ArrayList<>(List.of(name));
+        if (run.isPresent()) {
+            words.add(folder.folder().toString());
+        } else {
+            words.addAll(of(runs));
+        }
+        return words;
+    }
+
+    /** The words that name a folder of runs; none for the usual one. */
+    public static List<String> of(Path runs) {
+        return runs.equals(Path.of(DEFAULT_RUNS)) ? List.of() : List.of("--runs", runs.toString());
+    }
+}

@@ -1,0 +1,5 @@
+/** Options that several commands share. */
+@NullMarked
+package sharptally.cli.option;
+
+import org.jspecify.annotations.NullMarked;

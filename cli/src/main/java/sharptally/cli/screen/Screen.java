@@ -1,0 +1,79 @@
+package sharptally.cli.screen;
+
+import java.io.PrintStream;
+import java.util.List;
+import sharptally.core.sql.ShellText;
+import sharptally.report.text.Style;
+import sharptally.report.text.Style.Meaning;
+
+/**
+ * Where results and messages go.
+ *
+ * @param style of results
+ * @param columns width of results
+ * @param errTerminal whether messages go to a terminal, where progress may be drawn
+ */
+public record Screen(PrintStream out, PrintStream err, Style style, int columns, boolean errTerminal) {
+    /** Columns that are assumed where there is no terminal. */
+    private static final int PIPED_COLUMNS = 160;
+
+    /** As the launcher saw it: it tells which streams are terminals, and how wide. */
+    public static Screen ofProcess() {
+        String terminals = System.getProperty("sharptally.terminals", "");
+        boolean out = terminals.contains("1");
+        boolean plain = !out || System.getenv("NO_COLOR") != null || "dumb".equals(System.getenv("TERM"));
+        int columns = Integer.getInteger("sharptally.columns", PIPED_COLUMNS);
+        return new Screen(
+                utf8(System.out),
+                utf8(System.err),
+                plain ? Style.PLAIN : Style.COLOUR,
+                out && columns > 0 ? columns : PIPED_COLUMNS,
+                terminals.contains("2"));
+    }
+
+    /** Of streams none of which is a terminal. */
+    public static Screen of(PrintStream out, PrintStream err) {
+        return new Screen(out, err, Style.PLAIN, PIPED_COLUMNS, false);
+    }
+
+    private static PrintStream utf8(PrintStream stream) {
+        return new PrintStream(stream, true, java.nio.charset.StandardCharsets.UTF_8);
+    }
+
+    public void print(List<String> lines) {
+        StringBuilder text = new StringBuilder();
+        lines.forEach(line -> text.append(line).append('\n'));
+        out.print(text);
+        out.flush();
+    }
+
+    /**
+     * Proposes what to do next: a command of this program, which can be pasted as it stands.
+     *
+     * @param why what it does
+     * @param words of the command, behind the program's name; they are quoted here
+     */
+    public void next(String why, List<String> words) {
+        print(List.of("", style.paint("next", Meaning.QUIET) + "  " + command(why, words)));
+    }
+
+    /** A command of this program as it is proposed, with what it does. */
+    public String command(String why, List<String> words) {
+        String command = "sharp-tally " + ShellText.command(words.toArray(new String[0]));
+        return style.paint(command, Meaning.COMMAND) + (why.isEmpty() ? "" : style.paint("    " + why, Meaning.QUIET));
+    }
+
+    /** Whether results go to a terminal. */
+    public boolean terminal() {
+        return System.getProperty("sharptally.terminals", "").contains("1");
+    }
+
+    /** The same, without progress. */
+    public Screen withoutTerminal() {
+        return new Screen(out, err, style, columns, false);
+    }
+
+    public void say(String message) {
+        err.println(message);
+    }
+}

@@ -1,0 +1,34 @@
+package sharptally.engines.jdbc.catalogue;
+
+import java.sql.Connection;
+import java.sql.SQLException;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import sharptally.core.place.Estimate;
+import sharptally.core.shape.ColumnShape;
+import sharptally.core.shape.TableName;
+import sharptally.core.shape.TableShape;
+
+/** What a database says about its tables. Immutable. */
+public interface Catalogue {
+    /** The schema whose tables go by their bare names. */
+    String ownSchema(Connection connection) throws SQLException;
+
+    /** The user's own tables and views, by name. */
+    List<TableName> tables(Connection connection) throws SQLException;
+
+    /** What is worth knowing of the place itself: user, TLS, character set, time zone; name to value, in order. */
+    Map<String, String> facts(Connection connection) throws SQLException;
+
+    /** About how large a table is, as far as that is told without reading it. */
+    Estimate estimate(Connection connection, TableName table) throws SQLException;
+
+    /** Why tables, or columns of one, may be there that are not listed; see {@code Place.hides}. */
+    Optional<String> hides(Connection connection, Optional<TableName> table) throws SQLException;
+
+    TableShape describe(Connection connection, TableName table) throws SQLException;
+
+    /** The columns of a query, without running it to its end. */
+    List<ColumnShape> describeQuery(Connection connection, String query) throws SQLException;
+}

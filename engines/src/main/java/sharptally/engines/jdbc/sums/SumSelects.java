@@ -1,0 +1,109 @@
+package sharptally.engines.jdbc.sums;
+
+import java.util.List;
+import java.util.Optional;
+import java.util.stream.Collectors;
+import java.util.stream.IntStream;
+import sharptally.core.place.SumsRequest;
+import sharptally.core.range.KeyRange;
+import sharptally.core.shape.ColumnShape;
+import sharptally.core.types.Value;
+import sharptally.engines.jdbc.Selects;
+
+/** Writes the queries that work checksums out. */
+record SumSelects(Selects selects) {
+    /**
+     * Rows and checksum of each range of a request, or of each slice, numbered: three columns that are read as text.
+     * Where ranges are sought, each is a query of its own; else one pass puts each row into its range.
+     */
+    String sums(SumsRequest request, boolean sought) {
+        Hashing hashing = selects.engine().hashing();
+        List<ColumnShape> columns =
+                request.columns().stream().map(SumsRequest.Hashed::column).toList();
+        boolean own = request.form() == SumsRequest.Form.OWN;
+        String hash =
+                columns.isEmpty() ? "0" : own ? hashing.own(request.columns()) : hashing.common(request.columns());
+        String figures = "COUNT(*), " + (columns.isEmpty() ? "0" : hashing.sum("tally_hash"));
+        List<ColumnShape> key = request.key();
+        List<KeyRange> ranges = request.ranges();
+        String rows = hash + " AS tally_hash FROM " + selects.from(request.table(), columns, key);
+        Optional<String> slices = sought && request.step().isPresent() ? bySlices(request, hash) : Optional.empty();
+        if (slices.isPresent()) {
+            return slices.get();
+        }
+        if (request.step().isPresent() || !sought && ranges.size() > 1) {
+            String slice = request.step().isPresent()
+                    ? hashing.slice(selects.quote(key.get(0)), request.step().getAsLong())
+                    : numbered(key, ranges, 0, ranges.size() - 1);
+            return "SELECT tally_slice, " + figures + " FROM ("
+                    + hashing.fenced(
+                            "SELECT " + slice + " AS tally_slice, " + rows + where(key, KeyRange.joined(ranges)))
+                    + ") tally_hashes GROUP BY tally_slice";
+        }
+        return IntStream.range(0, ranges.size())
+                .mapToObj(i -> "SELECT " + i + ", " + figures + " FROM ("
+                        + hashing.fenced("SELECT " + rows + where(key, List.of(ranges.get(i)))) + ") tally_hashes")
+                .collect(Collectors.joining(" UNION ALL "));
+    }
+
+    /**
+     * Each slice sought by itself, which costs less than putting rows into groups; only for ranges that end on both
+     * sides.
+     */
+    private Optional<String> bySlices(SumsRequest request, String hash) {
+        Hashing hashing = selects.engine().hashing();
+        List<KeyRange> ranges = request.ranges();
+        if (!ranges.stream().allMatch(r -> isPlain(r.from()) && isPlain(r.to()))) {
+            return Optional.empty();
+        }
+        ColumnShape key = request.key().get(0);
+        long step = request.step().getAsLong();
+        String bounds = ranges.stream()
+                .map(r -> "(" + number(r.from()) + ", " + number(r.to()) + ")")
+                .collect(Collectors.joining(", ", "(VALUES ", ") tally_ranges(tally_least, tally_end)"));
+        String name = selects.quote(key);
+        return hashing.slices(key, "tally_least", "tally_end", step, "tally_slices")
+                .map(slices -> "SELECT tally_slices.tally_from / " + step + ", tally_rows, tally_sum FROM " + bounds
+                        + " CROSS JOIN " + slices + " CROSS JOIN LATERAL (SELECT COUNT(*) AS tally_rows, "
+                        + hashing.sum("tally_hash") + " AS tally_sum FROM ("
+                        + hashing.fenced("SELECT " + hash + " AS tally_hash FROM "
+                                + selects.from(
+                                        request.table(),
+                                        request.columns().stream()
+                                                .map(SumsRequest.Hashed::column)
+                                                .toList(),
+                                        request.key())
+                                + " WHERE " + name
+                                + " >= GREATEST(tally_slices.tally_from, tally_ranges.tally_least) AND "
+                                + name
+                                + " < LEAST(tally_slices.tally_from + " + step + ", tally_ranges.tally_end)")
+                        + ") tally_hashes) tally_sums");
+    }
+
+    /** Not negative, as those are cut towards zero, and with room for a step behind it. */
+    private static boolean isPlain(List<Value> bound) {
+        return !bound.isEmpty()
+                && bound.get(0) instanceof Value.Int number
+                && number.value() >= 0
+                && number.value() < Long.MAX_VALUE / 2;
+    }
+
+    private static String number(List<Value> bound) {
+        return "CAST(" + ((Value.Int) bound.get(0)).value() + " AS BIGINT)";
+    }
+
+    private String where(List<ColumnShape> key, List<KeyRange> ranges) {
+        String condition = selects.within(key, ranges);
+        return condition.isEmpty() ? "" : " WHERE " + condition;
+    }
+
+    /** The place of the range in which a key is, found by halving. */
+    private String numbered(List<ColumnShape> key, List<KeyRange> ranges, int first, int last) {
+        if (first == last) {
+            return Integer.toString(first);
+        }
+        int middle = (first + last + 1) / 2;
+        return "CASE WHEN " + selects.below(key, ranges.get(middle).from()) + " THEN "
+                + numbered(key, ranges, first, middle - 1) + " ELSE " + numbered(key, ranges, middle, last) + " END";
+    }
+}
