@@ -8,15 +8,23 @@ import java.nio.charset.StandardCharsets;
 import java.nio.file.FileSystem;
 import java.nio.file.FileSystems;
 import java.nio.file.Path;
+import java.util.Locale;
 import java.util.Optional;
+import java.util.TimeZone;
 import sharptally.cli.Main;
 
 /**
- * Runs commands within this process, one after the other, through the entry that {@code main} has: a start of Java takes
- * longer than most of them. Names of files are relative to a folder of the test's own meanwhile, which Java knows no way to
+ * Runs commands within this process, one after the other, in another zone and with other digits, through the entry that
+ * {@code main} has: a start of Java takes longer than most of them. Names of files are relative to a folder of the test's own meanwhile, which Java knows no way to
  * ask for; so the default file system is told by its fields, and where those can't be written, a process is started.
  */
 final class Inside {
+    /** Where numbers have other digits. */
+    private static final Locale ELSEWHERE = Locale.forLanguageTag("ar-EG");
+
+    /** Half an hour beside others, and with hours that are cut out. */
+    private static final TimeZone ZONE = TimeZone.getTimeZone("America/St_Johns");
+
     private static final Optional<Inside> HERE = open();
 
     private final FileSystem files;
@@ -68,11 +76,17 @@ final class Inside {
     private int within(Path place, java.util.function.IntSupplier work)
             throws ReflectiveOperationException, IOException {
         Object before = folder.get(files);
+        Locale locale = Locale.getDefault();
+        TimeZone zone = TimeZone.getDefault();
         folder.set(files, place.toRealPath().toString().getBytes(StandardCharsets.UTF_8));
         resolves.set(files, true);
+        Locale.setDefault(ELSEWHERE);
+        TimeZone.setDefault(ZONE);
         try {
             return work.getAsInt();
         } finally {
+            Locale.setDefault(locale);
+            TimeZone.setDefault(zone);
             folder.set(files, before);
             resolves.set(files, false);
         }
