@@ -6,9 +6,11 @@ SET time_zone = '+00:00';
 SET SESSION TRANSACTION ISOLATION LEVEL REPEATABLE READ;
 SET SESSION sql_mode = 'STRICT_ALL_TABLES,NO_AUTO_VALUE_ON_ZERO';
 -- @w names the first rows that are not as they were
+DROP TEMPORARY TABLE IF EXISTS sharp_tally_check;
 CREATE TEMPORARY TABLE sharp_tally_check (`a row had changed since it was compared, so nothing was done` INT NOT NULL);
 START TRANSACTION;
 SET @w = '';
+DROP TEMPORARY TABLE IF EXISTS sharp_tally_place;
 CREATE TEMPORARY TABLE sharp_tally_place (`not the database that was compared, nothing was done` INT NOT NULL);
 INSERT INTO sharp_tally_place VALUES (IF(DATABASE() = 'archive', 1, NULL));
 SELECT `words` FROM `log` WHERE 1 = 0;
@@ -25,6 +27,7 @@ SET @made = @made + 2 - (SELECT COUNT(*) FROM `station` WHERE (`code` = 'C1' AND
 SET @made = @made + (SELECT COUNT(*) FROM `reading` WHERE (`id` = 7 AND `station` = 'B1' AND CAST(CONVERT(`station` USING utf8mb4) AS BINARY) = CAST('B1' AS BINARY) AND `level` = -1.250 AND `pressure` = 0.1E0 AND `taken` = '2026-03-29 02:30:00.001' AND `on_day` = '2024-02-29' AND `seen` = '2026-10-25 01:30:00' AND `raw` = x'00ff' AND `mark` = '00000000-0000-0001-0000-000000000002' AND `good` = 1)
    OR (`id` = -9223372036854775808 AND `pressure` = 4.9E-324 AND `good` = 0 AND NOT (`pressure` = 1.0E300 AND `good` IS NULL)));
 SELECT CONCAT(@made, ' of 10 rows are as this would make them') AS stopped_at FROM DUAL WHERE @made NOT IN (0, 10);
+DROP TEMPORARY TABLE IF EXISTS sharp_tally_made;
 CREATE TEMPORARY TABLE sharp_tally_made (`some rows are as this would make them, so nothing was done` INT NOT NULL);
 INSERT INTO sharp_tally_made VALUES (IF(@made IN (0, 10), 1, NULL));
 SET @go = CASE WHEN @made = 10 THEN 0 ELSE 1 END;
@@ -89,9 +92,11 @@ SET time_zone = '+00:00';
 SET SESSION TRANSACTION ISOLATION LEVEL REPEATABLE READ;
 SET SESSION sql_mode = 'STRICT_ALL_TABLES,NO_AUTO_VALUE_ON_ZERO';
 -- @w names the first rows that are not as they were
+DROP TEMPORARY TABLE IF EXISTS sharp_tally_check;
 CREATE TEMPORARY TABLE sharp_tally_check (`a row had changed since it was compared, so nothing was done` INT NOT NULL);
 START TRANSACTION;
 SET @w = '';
+DROP TEMPORARY TABLE IF EXISTS sharp_tally_place;
 CREATE TEMPORARY TABLE sharp_tally_place (`not the database that was compared, nothing was done` INT NOT NULL);
 INSERT INTO sharp_tally_place VALUES (IF(DATABASE() = 'archive', 1, NULL));
 SELECT `words` FROM `log` WHERE 1 = 0;
@@ -108,6 +113,7 @@ SET @made = @made + 2 - (SELECT COUNT(*) FROM `station` WHERE (`code` = 'B1' AND
 SET @made = @made + (SELECT COUNT(*) FROM `reading` WHERE `id` = -9223372036854775808 AND `pressure` = 1.0E300 AND `good` IS NULL AND NOT (`pressure` = 4.9E-324 AND `good` = 0));
 SET @made = @made + 1 - (SELECT COUNT(*) FROM `reading` WHERE `id` = 7);
 SELECT CONCAT(@made, ' of 10 rows are as this would make them') AS stopped_at FROM DUAL WHERE @made NOT IN (0, 10);
+DROP TEMPORARY TABLE IF EXISTS sharp_tally_made;
 CREATE TEMPORARY TABLE sharp_tally_made (`some rows are as this would make them, so nothing was done` INT NOT NULL);
 INSERT INTO sharp_tally_made VALUES (IF(@made IN (0, 10), 1, NULL));
 SET @go = CASE WHEN @made = 10 THEN 0 ELSE 1 END;
@@ -177,9 +183,11 @@ SET time_zone = '+00:00';
 SET SESSION TRANSACTION ISOLATION LEVEL REPEATABLE READ;
 SET SESSION sql_mode = 'STRICT_ALL_TABLES,NO_AUTO_VALUE_ON_ZERO';
 -- @w names the first rows that are not as they were
+DROP TEMPORARY TABLE IF EXISTS sharp_tally_check;
 CREATE TEMPORARY TABLE sharp_tally_check (`a row had changed since it was compared, so nothing was done` INT NOT NULL);
 START TRANSACTION;
 SET @w = '';
+DROP TEMPORARY TABLE IF EXISTS sharp_tally_place;
 CREATE TEMPORARY TABLE sharp_tally_place (`not the database that was compared, nothing was done` INT NOT NULL);
 INSERT INTO sharp_tally_place VALUES (IF(DATABASE() = 'archive', 1, NULL));
 SELECT `words` FROM `log` WHERE 1 = 0;
@@ -196,6 +204,7 @@ SET @made = @made + 2 - (SELECT COUNT(*) FROM `station` WHERE (`code` = 'C1' AND
 SET @made = @made + (SELECT COUNT(*) FROM `reading` WHERE (`id` = 7 AND `station` = 'B1' AND CAST(CONVERT(`station` USING utf8mb4) AS BINARY) = CAST('B1' AS BINARY) AND `level` = -1.250 AND `pressure` = 0.1E0 AND `taken` = '2026-03-29 02:30:00.001' AND `on_day` = '2024-02-29' AND `seen` = '2026-10-25 01:30:00' AND `raw` = x'00ff' AND `mark` = '00000000-0000-0001-0000-000000000002' AND `good` = 1)
    OR (`id` = -9223372036854775808 AND `pressure` = 4.9E-324 AND `good` = 0 AND NOT (`pressure` = 1.0E300 AND `good` IS NULL)));
 SELECT CONCAT(@made, ' of 10 rows are as this would make them') AS stopped_at FROM DUAL WHERE @made NOT IN (0, 10);
+DROP TEMPORARY TABLE IF EXISTS sharp_tally_made;
 CREATE TEMPORARY TABLE sharp_tally_made (`some rows are as this would make them, so nothing was done` INT NOT NULL);
 INSERT INTO sharp_tally_made VALUES (IF(@made IN (0, 10), 1, NULL));
 SET @go = CASE WHEN @made = 10 THEN 0 ELSE 1 END;
@@ -319,6 +328,7 @@ SET NAMES utf8mb4;
 SET time_zone = '+00:00';
 SET SESSION sql_mode = 'STRICT_ALL_TABLES,NO_AUTO_VALUE_ON_ZERO';
 START TRANSACTION;
+DROP TEMPORARY TABLE IF EXISTS sharp_tally_place;
 CREATE TEMPORARY TABLE sharp_tally_place (`not the database that was compared, nothing was done` INT NOT NULL);
 INSERT INTO sharp_tally_place VALUES (IF(DATABASE() = 'archive', 1, NULL));
 

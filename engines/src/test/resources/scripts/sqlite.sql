@@ -2,6 +2,8 @@
 -- ScriptForm[style=row, guarded=true, oldValues=false, forClient=true, caution=ScriptSafeguards[withoutTriggers=false, narrowGuards=false, allowCascade=false, allowPartial=false, keepAs=Optional.empty, lockWait=Optional.empty]]
 
 .bail on
+DROP TABLE IF EXISTS temp.sharp_tally_wrong;
+DROP TABLE IF EXISTS temp.sharp_tally_check;
 CREATE TEMP TABLE sharp_tally_wrong (at);
 CREATE TEMP TABLE sharp_tally_check (wrong,
   CONSTRAINT "a row had changed since it was compared, so nothing was done" CHECK (wrong = 0));
@@ -82,6 +84,8 @@ DROP TABLE temp.sharp_tally_go;
 -- ScriptForm[style=row, guarded=true, oldValues=false, forClient=true, caution=ScriptSafeguards[withoutTriggers=false, narrowGuards=false, allowCascade=false, allowPartial=false, keepAs=Optional.empty, lockWait=Optional.empty]]
 
 .bail on
+DROP TABLE IF EXISTS temp.sharp_tally_wrong;
+DROP TABLE IF EXISTS temp.sharp_tally_check;
 CREATE TEMP TABLE sharp_tally_wrong (at);
 CREATE TEMP TABLE sharp_tally_check (wrong,
   CONSTRAINT "a row had changed since it was compared, so nothing was done" CHECK (wrong = 0));
@@ -166,6 +170,8 @@ DROP TABLE temp.sharp_tally_go;
 CREATE TABLE IF NOT EXISTS "log_tally_was" AS SELECT * FROM "log" WHERE 1 = 0;
 CREATE TABLE IF NOT EXISTS "station_tally_was" AS SELECT * FROM "station" WHERE 1 = 0;
 CREATE TABLE IF NOT EXISTS "reading_tally_was" AS SELECT * FROM "reading" WHERE 1 = 0;
+DROP TABLE IF EXISTS temp.sharp_tally_wrong;
+DROP TABLE IF EXISTS temp.sharp_tally_check;
 CREATE TEMP TABLE sharp_tally_wrong (at);
 CREATE TEMP TABLE sharp_tally_check (wrong,
   CONSTRAINT "a row had changed since it was compared, so nothing was done" CHECK (wrong = 0));

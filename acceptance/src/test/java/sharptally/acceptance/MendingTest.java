@@ -6,73 +6,18 @@ import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.util.ArrayList;
 import java.util.List;
 import java.util.TreeSet;
-import java.util.regex.Pattern;
 import java.util.stream.Collectors;
 import java.util.stream.IntStream;
-import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
-import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 import org.junit.jupiter.params.provider.EnumSource;
 import sharptally.acceptance.Database.Kind;
-import sharptally.core.sql.Repetition;
 
 /** What is chosen, to which side it is carried, in which style, and what becomes of rows that others change meanwhile. */
-class MendingTest {
-    private static final List<String> COLUMNS = List.of("id", "level", "remark");
-
-    @TempDir
-    Path folder;
-
-    private Tool tool;
-    private Database source;
-    private Database target;
-
-    @BeforeEach
-    void start() {
-        tool = new Tool(folder);
-    }
-
-    /** In the source 1 to 30; in the target 11 to 40, of which those up to 20 have another level, and 15 another remark. */
-    private void fill(Kind kind) throws Exception {
-        source = new Database(kind, folder, "src");
-        target = new Database(kind, folder, "tgt");
-        for (Database database : List.of(source, target)) {
-            List<String> rows = new ArrayList<>();
-            for (int id = database == source ? 1 : 11; id <= (database == source ? 30 : 40); id++) {
-                boolean changed = database == target && id <= 20;
-                rows.add("(" + id + ", " + (changed ? id + 100 : id) + ", "
-                        + (database == target && id == 15 ? "NULL" : "'gauge " + id + "'") + ")");
-            }
-            database.execute(
-                    quoted(
-                            database,
-                            "CREATE TABLE [t] ([id] INTEGER PRIMARY KEY, [level] INTEGER NOT NULL, [remark] VARCHAR(20))"),
-                    quoted(database, "INSERT INTO [t] VALUES ") + String.join(", ", rows));
-        }
-        assertThat(tool.run("compare", source.address(), target.address()).code())
-                .isEqualTo(1);
-    }
-
-    /** With names in brackets as the engine quotes them. */
-    private static String quoted(Database database, String sql) {
-        return Pattern.compile("\\[(\\w+)\\]").matcher(sql).replaceAll(m -> database.quote(m.group(1)));
-    }
-
-    private List<String> rows(Database of) throws Exception {
-        return of.exactRows("t", COLUMNS);
-    }
-
-    private Tool.Result ok(String... arguments) {
-        Tool.Result result = tool.run(arguments);
-        assertThat(result.code()).as(String.join(" ", arguments) + result.all()).isLessThan(2);
-        return result;
-    }
-
+class MendingTest extends ThirtyRows {
     @ParameterizedTest
     @EnumSource(value = Kind.class, names = "POSTGRESQL_13", mode = EnumSource.Mode.EXCLUDE)
     void onlyWhatIsChosenIsCarriedOverAndTheRestIsTold(Kind kind) throws Exception {
@@ -112,74 +57,6 @@ class MendingTest {
         assertThat(Files.readAllLines(run.resolve("audit.jsonl")))
                 .hasSize(6)
                 .allMatch(line -> line.contains("\"user\"") && line.contains("\"did\""));
-    }
-
-    /** What a script has done is not done again, nor is it a failure; what it has done in part is. */
-    @ParameterizedTest
-    @EnumSource(value = Kind.class, names = "POSTGRESQL_13", mode = EnumSource.Mode.EXCLUDE)
-    void whatIsDoneAlreadyIsNotDoneAgain(Kind kind) throws Exception {
-        fill(kind);
-        List<String> before = rows(target);
-        ok("script");
-        Path run = tool.latestRun();
-        assertThat(target.runScript(run.resolve("script.sql")).code()).isZero();
-        Tool.Result again = tool.run("apply", run.toString(), "--yes");
-        assertThat(again.code()).as(again.all()).isZero();
-        assertThat(again.out()).contains("already done", "nothing of what differed differs any more");
-        assertThat(rows(target)).isEqualTo(rows(source));
-        assertThat(target.runScript(run.resolve("undo.sql")).code()).isZero();
-        assertThat(rows(target)).isEqualTo(before);
-        ok(
-                "script",
-                run.toString(),
-                "--kind",
-                "changed",
-                "--out",
-                folder.resolve("some.sql").toString());
-        assertThat(target.runScript(folder.resolve("some.sql")).code()).isZero();
-        List<String> partly = rows(target);
-        for (String style : List.of("row", "batch", "merge")) {
-            ok("script", run.toString(), "--style", style);
-            for (String file : List.of("script.sql", "undo.sql")) {
-                Tool.Result stopped = target.runScript(run.resolve(file));
-                assertThat(stopped.code()).as(style + stopped.all()).isNotZero();
-                assertThat(stopped.all()).as(style).contains(Repetition.PARTLY);
-                assertThat(stopped.all()).as(style).containsPattern(file.startsWith("undo") ? "\\b20\\b" : "\\b10\\b");
-                assertThat(rows(target)).isEqualTo(partly);
-            }
-        }
-        Tool.Result part = tool.run("apply", run.toString(), "--yes");
-        assertThat(part.code()).as(part.all()).isEqualTo(4);
-        assertThat(part.all()).contains("still differ", "so nothing was done");
-        assertThat(rows(target)).isEqualTo(partly);
-    }
-
-    /** No key keeps a second run from inserting them once more, or from deleting another one like them. */
-    @ParameterizedTest
-    @EnumSource(value = Kind.class, names = "POSTGRESQL_13", mode = EnumSource.Mode.EXCLUDE)
-    void rowsWithoutAKeyAreNotChangedTwice(Kind kind) throws Exception {
-        source = new Database(kind, folder, "src");
-        target = new Database(kind, folder, "tgt");
-        for (Database database : List.of(source, target)) {
-            database.execute(quoted(database, "CREATE TABLE [log] ([words] VARCHAR(20), [times] INTEGER)"));
-        }
-        source.execute(quoted(source, "INSERT INTO [log] VALUES ('calm', 1), ('calm', 1), ('calm', 1), (NULL, 2)"));
-        target.execute(quoted(target, "INSERT INTO [log] VALUES ('calm', 1), ('gale', 3), ('gale', 3), ('Calm', 1)"));
-        source.execute(quoted(source, "INSERT INTO [log] VALUES ('gale', 3)"));
-        List<String> columns = List.of("words", "times");
-        List<String> before = target.exactRows("log", columns);
-        ok("compare", source.address(), target.address());
-        Path run = tool.latestRun();
-        for (String style : List.of("row", "batch", "merge")) {
-            ok("script", "--style", style);
-            for (String file : List.of("script.sql", "script.sql", "undo.sql", "undo.sql")) {
-                Tool.Result ran = target.runScript(run.resolve(file));
-                assertThat(ran.code()).as(style + ran.all()).isZero();
-                assertThat(target.exactRows("log", columns))
-                        .as(style + file)
-                        .isEqualTo(file.startsWith("undo") ? before : source.exactRows("log", columns));
-            }
-        }
     }
 
     @ParameterizedTest

@@ -157,7 +157,9 @@ class DialectTest {
             ScriptForm form = new ScriptForm(ScriptForm.Style.MERGE, guarded, true, guarded, caution);
             written.add(script(engine, matches, Direction.MEND, form));
         }
-        Path expected = EXPECTED.resolve(engine.name() + ".sql");
+        // Until they differ, one is held against the other.
+        String file = engine.name().equals("mysql") ? "mariadb" : engine.name();
+        Path expected = EXPECTED.resolve(file + ".sql");
         String script = String.join("\n", written);
         if (Boolean.getBoolean("sharptally.renew")) {
             Files.createDirectories(EXPECTED);

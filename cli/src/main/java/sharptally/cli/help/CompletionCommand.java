@@ -11,6 +11,7 @@ import picocli.CommandLine.Parameters;
 import sharptally.cli.Main;
 import sharptally.cli.screen.Screen;
 
+/** {@code completion}. */
 @Command(
         name = "completion",
         description = {"Prints a script by which a shell completes commands.", "Options and values too."},

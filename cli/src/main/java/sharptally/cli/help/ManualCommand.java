@@ -19,6 +19,7 @@ import sharptally.cli.screen.Screen;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
 
+/** {@code manual}. */
 @Command(
         name = "manual",
         description = "Writes manual pages of all commands, for man.",

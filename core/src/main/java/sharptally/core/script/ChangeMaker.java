@@ -82,7 +82,7 @@ final class ChangeMaker {
         boolean told = update.after().stream().allMatch(ChangeMaker::isTold);
         List<Field> held =
                 Stream.concat(update.key().stream(), update.after().stream()).toList();
-        return heldUnique
+        return isOneRow(update.key())
                 ? new Mark(1, true, held, told ? List.of() : update.before(), OptionalLong.empty())
                 : Mark.untold(1);
     }
@@ -102,9 +102,14 @@ final class ChangeMaker {
                             OptionalLong.of(both.getAsLong() + (inserted ? times : 0)))
                     : Mark.untold(times);
         }
-        return heldUnique && !among
+        return isOneRow(keyFields(row)) && !among
                 ? new Mark(1, inserted, inserted ? writable : keyFields(row), List.of(), OptionalLong.empty())
                 : Mark.untold(times);
+    }
+
+    /** Whether at most one row can have this key: where a part of it is NULL, unique keys let in several. */
+    private boolean isOneRow(List<Field> key) {
+        return heldUnique && key.stream().noneMatch(f -> f.value() instanceof Value.Null);
     }
 
     /** Whether no two values of such a column that differ are the same to the engine. */

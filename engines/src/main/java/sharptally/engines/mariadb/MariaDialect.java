@@ -151,6 +151,8 @@ record MariaDialect(String client) implements SqlDialect {
                 "SET SESSION TRANSACTION ISOLATION LEVEL REPEATABLE READ;",
                 "SET SESSION sql_mode = '" + SQL_MODE + "';",
                 "-- @w names the first rows that are not as they were",
+                // Another script may have left it in this session.
+                "DROP TEMPORARY TABLE IF EXISTS sharp_tally_check;",
                 "CREATE TEMPORARY TABLE sharp_tally_check (`" + STOPPED + "` INT NOT NULL);",
                 "START TRANSACTION;",
                 "SET @w = '';");
@@ -185,6 +187,7 @@ record MariaDialect(String client) implements SqlDialect {
         return Optional.of(new CountedByVariable(all -> List.of(
                 "SELECT CONCAT(@made, ' of " + all + " rows are as this would make them') AS stopped_at FROM DUAL"
                         + " WHERE @made NOT IN (0, " + all + ");",
+                "DROP TEMPORARY TABLE IF EXISTS sharp_tally_made;",
                 "CREATE TEMPORARY TABLE sharp_tally_made (`" + Repetition.PARTLY + "` INT NOT NULL);",
                 "INSERT INTO sharp_tally_made VALUES (IF(@made IN (0, " + all + "), 1, NULL));")));
     }
@@ -200,6 +203,7 @@ record MariaDialect(String client) implements SqlDialect {
     public List<String> checkPlace(String location) {
         String database = ServerAddress.of(Address.parse("mariadb:" + location)).database();
         return List.of(
+                "DROP TEMPORARY TABLE IF EXISTS sharp_tally_place;",
                 "CREATE TEMPORARY TABLE sharp_tally_place (`" + OTHER_PLACE + "` INT NOT NULL);",
                 "INSERT INTO sharp_tally_place VALUES (IF(DATABASE() = " + text(database) + ", 1, NULL));");
     }

@@ -123,6 +123,9 @@ final class SqliteDialect implements SqlDialect {
     @Override
     public List<String> beginScript() {
         return List.of(
+                // Another script may have left them in this session.
+                "DROP TABLE IF EXISTS temp.sharp_tally_wrong;",
+                "DROP TABLE IF EXISTS temp.sharp_tally_check;",
                 "CREATE TEMP TABLE sharp_tally_wrong (at);",
                 "CREATE TEMP TABLE sharp_tally_check (wrong,",
                 "  CONSTRAINT \"" + STOPPED + "\" CHECK (wrong = 0));",

@@ -4,14 +4,11 @@ import java.io.IOException;
 import java.io.UncheckedIOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalLong;
-import java.util.stream.Collectors;
-import java.util.stream.Stream;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
 import sharptally.core.match.TableMatch;
@@ -20,25 +17,18 @@ import sharptally.core.place.Engine;
 import sharptally.core.place.Place;
 import sharptally.core.place.PlaceAccess;
 import sharptally.core.place.RefusedChange;
-import sharptally.core.script.Change;
-import sharptally.core.script.Change.Field;
 import sharptally.core.script.ChangeCounts;
 import sharptally.core.script.ChangePlan;
 import sharptally.core.script.ChangePreview;
-import sharptally.core.script.ChangeSink;
 import sharptally.core.script.Direction;
 import sharptally.core.script.write.ChangeSql;
 import sharptally.core.script.write.ScriptSafeguards;
 import sharptally.core.shape.ColumnShape;
-import sharptally.core.sql.SqlText;
-import sharptally.core.types.Value;
 import sharptally.engines.Engines;
 import sharptally.formats.run.AuditLog;
 
 /** Carries chosen findings of a run out against one place: all or none, or so many at a time. */
 public final class ApplyJob {
-    private static final int CHANGES_AT_ONCE = 400;
-    private static final int MAX_SMALL = 5_000;
     private static final int ATTEMPTS = 4;
 
     /** Up to so many changes are made and taken back by their undo before they are made. */
@@ -225,27 +215,43 @@ public final class ApplyJob {
     }
 
     /** One go through the plan, behind the changes that were committed by an earlier one. */
-    private final class Attempt implements ChangeSink {
+    private final class Attempt implements ChangePackages.Owner {
         private final ChangeSession session;
         private final Watch watch;
-        private final ChangeSql sql = new ChangeSql(
-                engine.dialect(),
-                true,
-                manner.caution().narrowGuards(),
-                manner.caution().allowCascade(),
-                Optional.empty());
-        private final List<Change> waiting = new ArrayList<>();
-        private final ReachedRows reaching;
-        private long toSkip;
+        private final long before;
         private long done;
         private boolean trying;
 
-        Attempt(ChangeSession session, Watch watch, long toSkip) {
+        Attempt(ChangeSession session, Watch watch, long before) {
             this.session = session;
-            this.reaching = new ReachedRows(session, sql);
             this.watch = watch;
-            this.toSkip = toSkip;
-            this.done = toSkip;
+            this.before = before;
+            this.done = before;
+        }
+
+        private ChangePackages packages() {
+            ScriptSafeguards caution = manner.caution();
+            ChangeSql sql = new ChangeSql(
+                    engine.dialect(), true, caution.narrowGuards(), caution.allowCascade(), Optional.empty());
+            return new ChangePackages(session, sql, plan, caution, before, this);
+        }
+
+        @Override
+        public void made(long changes) {
+            done += changes;
+            watch.changed(done);
+            if (!manner.dryRun()
+                    && !trying
+                    && manner.commitEvery().isPresent()
+                    && done - committed >= manner.commitEvery().getAsLong()) {
+                commit();
+                manner.caution().holdStill(engine.dialect(), plan).forEach(this::plain);
+            }
+        }
+
+        @Override
+        public ToolException failed(ToolException e, String what, String where) {
+            return told(e, what, where);
         }
 
         /** Makes the changes, takes them back by their undo, and forgets both. */
@@ -253,10 +259,11 @@ public final class ApplyJob {
             trying = true;
             ScriptSafeguards caution = manner.caution().withoutKeeping();
             caution.before(engine.dialect(), plan).forEach(this::plain);
-            plan.play(this);
+            ChangePackages packages = packages();
+            plan.play(packages);
             ChangePlan undoing = mending.plan(Direction.UNDO);
             try {
-                undoing.play(this);
+                undoing.play(packages);
                 engine.dialect().checkReferences().forEach(this::plain);
             } catch (ToolException e) {
                 stopped = false;
@@ -276,12 +283,13 @@ public final class ApplyJob {
         long run() {
             ScriptSafeguards caution = manner.caution();
             // Rows that an earlier attempt committed are not as they were any more.
-            (toSkip == 0 ? caution : caution.withoutKeeping())
+            (before == 0 ? caution : caution.withoutKeeping())
                     .before(engine.dialect(), plan)
                     .forEach(this::plain);
-            plan.play(this);
+            ChangePackages packages = packages();
+            plan.play(packages);
             caution.after(engine.dialect(), plan).forEach(this::plain);
-            reached = reaching.told();
+            reached = packages.reached();
             if (manner.dryRun()) {
                 session.rollback();
             } else {
@@ -312,140 +320,6 @@ public final class ApplyJob {
             }
             committed = done;
         }
-
-        @Override
-        public void beginTable(TableMatch match, Stage stage) {
-            waiting.clear();
-        }
-
-        @Override
-        public void change(TableMatch match, Change change) {
-            if (toSkip > 0) {
-                toSkip--;
-                return;
-            }
-            waiting.add(change);
-            if (waiting.size() == CHANGES_AT_ONCE) {
-                flush(match);
-            }
-        }
-
-        @Override
-        public void endTable(TableMatch match, Stage stage, long rows) {
-            flush(match);
-        }
-
-        private void flush(TableMatch match) {
-            if (manner.caution().allowCascade() && !trying) {
-                reaching.add(match, waiting);
-            }
-            Map<Optional<List<String>>, List<Change>> shapes = waiting.stream()
-                    .collect(Collectors.groupingBy(c -> shape(match, c), LinkedHashMap::new, Collectors.toList()));
-            if (match.target().refersToItself() && shapes.size() > 1) {
-                // Their order matters: a row may refer to one that stands before it.
-                shapes.clear();
-                shapes.put(Optional.empty(), List.copyOf(waiting));
-            }
-            shapes.forEach((shape, changes) -> {
-                if (shape.isEmpty() || changes.size() == 1 || !together(match, changes)) {
-                    oneByOne(match, changes);
-                }
-            });
-            done += waiting.size();
-            waiting.clear();
-            watch.changed(done);
-            if (!manner.dryRun()
-                    && !trying
-                    && manner.commitEvery().isPresent()
-                    && done - committed >= manner.commitEvery().getAsLong()) {
-                commit();
-                manner.caution().holdStill(engine.dialect(), plan).forEach(this::plain);
-            }
-        }
-
-        /** What changes must have in common to be made by one statement; empty for those that are made alone. */
-        private Optional<List<String>> shape(TableMatch match, Change change) {
-            return engine.dialect().isFasterTogether() && isSmall(change)
-                    ? sql.shape(match.target(), change)
-                    : Optional.empty();
-        }
-
-        private boolean together(TableMatch match, List<Change> changes) {
-            String text = sql.together(match.target(), changes);
-            try {
-                return session.executeTogether(new SqlText.Builder().text(text).build(), changes.size());
-            } catch (RefusedChange e) {
-                throw e.mayBeTriedAgain()
-                        ? e
-                        : told(e.failure(), e.failure().what(), e.failure().where());
-            }
-        }
-
-        private void oneByOne(TableMatch match, List<Change> changes) {
-            long[] touched = execute(match, changes);
-            for (int i = 0; i < touched.length; i++) {
-                if (touched[i] != 1) {
-                    stopWhereOthersRefer(match, changes.get(i));
-                    throw told(
-                            new ToolException(ErrorKind.REFUSED, "", "", "recheck, or compare again"),
-                            "a row had changed since it was compared (" + touched[i] + " rows found instead of 1)",
-                            where(match, changes.get(i)));
-                }
-            }
-        }
-
-        /** Says so where a row was not deleted because the database would do something to others then. */
-        private void stopWhereOthersRefer(TableMatch match, Change change) {
-            if (!(change instanceof Change.Delete) || manner.caution().allowCascade()) {
-                return;
-            }
-            ReachedRows refers = new ReachedRows(session, sql);
-            refers.add(match, List.of(change));
-            if (refers.told().isPresent()) {
-                ReachedRows all = new ReachedRows(session, sql);
-                all.addAll(plan, match);
-                throw told(
-                        new ToolException(
-                                ErrorKind.REFUSED,
-                                "",
-                                "",
-                                "choose those rows too, or give --allow-cascade: no undo brings them back then"),
-                        "rows refer to some that are to be deleted, and the database would act on them by itself ("
-                                + all.told().orElseThrow() + ")",
-                        where(match, change));
-            }
-        }
-
-        private long[] execute(TableMatch match, List<Change> changes) {
-            try {
-                return session.execute(changes.stream()
-                        .map(c -> sql.statement(match.target(), c))
-                        .toList());
-            } catch (RefusedChange e) {
-                if (e.mayBeTriedAgain()) {
-                    throw e;
-                }
-                ToolException failure = e.failure();
-                throw told(
-                        failure,
-                        failure.what(),
-                        e.index() < 0
-                                ? failure.where()
-                                : where(match, changes.get(e.index())) + ": " + failure.where());
-            }
-        }
-    }
-
-    private static boolean isSmall(Change change) {
-        Stream<Field> fields = change instanceof Change.Insert insert
-                ? insert.row().stream()
-                : change instanceof Change.Update update
-                        ? Stream.of(update.before(), update.after(), update.others())
-                                .flatMap(List::stream)
-                        : ((Change.Delete) change).row().stream();
-        return fields.map(Field::value)
-                .allMatch(v -> !(v instanceof Value.Text text && text.value().length() > MAX_SMALL)
-                        && !(v instanceof Value.Bytes bytes && bytes.value().length > MAX_SMALL));
     }
 
     private void checkShapes() {
@@ -472,10 +346,5 @@ public final class ApplyJob {
 
     private static List<ColumnShape> without(List<ColumnShape> columns, List<String> names) {
         return columns.stream().filter(c -> !names.contains(c.name())).toList();
-    }
-
-    /** The row by its key alone; other values are not shown. */
-    private static String where(TableMatch match, Change change) {
-        return match.target().name() + " [" + ChangePreview.key(match, change) + "]";
     }
 }

@@ -1,7 +1,6 @@
 package sharptally.cli.job.keep;
 
 import java.nio.file.Path;
-import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Arrays;
@@ -10,8 +9,6 @@ import java.util.List;
 import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
-import java.util.Timer;
-import java.util.TimerTask;
 import sharptally.cli.job.JobRequest;
 import sharptally.core.match.JobPlan;
 import sharptally.core.place.Place;
@@ -32,15 +29,10 @@ import sharptally.formats.sheet.SheetWriter;
  * by then. Results stand in the order of the matches, whichever was finished first. Safe for use by several threads.
  */
 public final class RunBook {
-    /** The summary is written again whole for each match, of which there may be thousands: so much of the time at most. */
-    private static final long TIMES_ITS_COST = 10;
-
     private final long began = System.nanoTime();
-    private final Timer timer = new Timer("run-summary", true);
-    private boolean waits;
-    private boolean closed;
-    private long written;
-    private long cost;
+    /** The summary is written again whole for each match, of which there may be thousands. */
+    private final Paced summary = new Paced(this, () -> write(RunState.INCOMPLETE));
+
     private final Instant started;
     private final String tool;
     private final JobPlan plan;
@@ -160,13 +152,13 @@ public final class RunBook {
 
     public synchronized void finished(int match, MatchSummary summary) {
         finished[match] = summary;
-        writeSoon();
+        this.summary.changed();
     }
 
     public synchronized void totals(int match, Optional<TotalsResult> result, List<CheckResult> held) {
         totals[match] = result.orElse(null);
         checks.set(match, held);
-        writeSoon();
+        this.summary.changed();
     }
 
     /** What was found of expectations that belong to no match. */
@@ -181,39 +173,12 @@ public final class RunBook {
 
     /** Says that the run has come to its end; complete, if every match has. */
     public synchronized RunFolder close(boolean complete) {
-        closed = true;
-        timer.cancel();
+        summary.end();
         write(complete ? RunState.COMPLETE : RunState.INCOMPLETE);
         return RunFolder.open(writer.folder());
     }
 
-    /** Now, or where that was done a moment ago, as soon as it does not take most of the time. */
-    private void writeSoon() {
-        long wait = written + TIMES_ITS_COST * cost - System.nanoTime();
-        if (wait <= 0) {
-            write(RunState.INCOMPLETE);
-        } else if (!waits) {
-            waits = true;
-            timer.schedule(
-                    new TimerTask() {
-                        @Override
-                        public void run() {
-                            writeLate();
-                        }
-                    },
-                    Duration.ofNanos(wait).toMillis() + 1);
-        }
-    }
-
-    private synchronized void writeLate() {
-        if (waits && !closed) {
-            write(RunState.INCOMPLETE);
-        }
-    }
-
-    private void write(RunState state) {
-        waits = false;
-        long from = System.nanoTime();
+    private synchronized void write(RunState state) {
         writer.writeSummary(new RunSummary(
                 RunSummary.FORMAT,
                 tool,
@@ -235,7 +200,5 @@ public final class RunBook {
                 Arrays.stream(totals).filter(Objects::nonNull).toList(),
                 checks.stream().flatMap(List::stream).toList(),
                 narrowed));
-        written = System.nanoTime();
-        cost = written - from;
     }
 }
