@@ -76,12 +76,12 @@ class EngineContractTest {
                         .as("a place is usable after a reader was ended")
                         .isEqualTo(3);
             }
-            assertThat(place.countRows(table)).isEqualTo(ROWS);
+            assertThat(place.aggregates().orElseThrow().countRows(table)).isEqualTo(ROWS);
         }
         try (Connection connection = ((JdbcEngine) engine).connector().connect(access, Connector.Access.READ_ONLY);
                 Statement statement = connection.createStatement()) {
-            assertThatThrownBy(() ->
-                            statement.execute("DELETE FROM " + engine.dialect().quote("t")))
+            assertThatThrownBy(() -> statement.execute("DELETE FROM "
+                            + engine.changes().orElseThrow().dialect().quote("t")))
                     .as("the database itself refuses")
                     .isInstanceOf(SQLException.class);
         }

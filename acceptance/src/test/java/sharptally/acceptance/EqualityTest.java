@@ -32,9 +32,10 @@ import sharptally.core.place.Address;
 import sharptally.core.place.Place;
 import sharptally.core.place.PlaceAccess;
 import sharptally.core.place.ReadRequest;
-import sharptally.core.place.SumsRequest;
-import sharptally.core.place.SumsRequest.Form;
-import sharptally.core.place.SumsRequest.Hashed;
+import sharptally.core.place.part.Checksums;
+import sharptally.core.place.part.SumsRequest;
+import sharptally.core.place.part.SumsRequest.Form;
+import sharptally.core.place.part.SumsRequest.Hashed;
 import sharptally.core.range.KeyRange;
 import sharptally.core.range.RangeSum;
 import sharptally.core.rows.Cast;
@@ -121,10 +122,10 @@ class EqualityTest {
                 List.of(new KeyRange(List.of(new Value.Int(0)), List.of(new Value.Int(MOST_ROWS)))),
                 OptionalLong.of(1),
                 form);
-        if (place.sumsProblem(request).isPresent()) {
+        if (place.checksums().map(c -> c.problem(request).isPresent()).orElse(true)) {
             return Map.of();
         }
-        Map<Long, RangeSum> sums = place.sums(request);
+        Map<Long, RangeSum> sums = place.checksums().orElseThrow().sums(request);
         sums.values().forEach(s -> {
             assertThat(s.rows()).isEqualTo(1);
             assertThat(s.unhashed()).isZero();
@@ -164,7 +165,10 @@ class EqualityTest {
     private static List<String> values(Place place, Filled filled, Form form) {
         Map<Long, Long> hashes = hashes(place, filled.table(), List.of("a"), form);
         if (hashes.isEmpty()) {
-            return form == Form.OWN && place.ownForm().isPresent() ? List.of("has no hash") : List.of();
+            return form == Form.OWN
+                            && place.checksums().flatMap(Checksums::ownForm).isPresent()
+                    ? List.of("has no hash")
+                    : List.of();
         }
         Column cells = cells(place, filled.table());
         List<String> wrong = new ArrayList<>();

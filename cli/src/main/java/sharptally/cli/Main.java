@@ -7,6 +7,7 @@ import picocli.CommandLine;
 import picocli.CommandLine.ParameterException;
 import picocli.CommandLine.UnmatchedArgumentException;
 import sharptally.cli.help.HelpPage;
+import sharptally.cli.screen.HintText;
 import sharptally.cli.screen.Interrupt;
 import sharptally.cli.screen.Pager;
 import sharptally.cli.screen.Screen;
@@ -93,7 +94,7 @@ public final class Main {
         }
         Throwable cause = e instanceof java.io.UncheckedIOException ? e.getCause() : e;
         if (cause instanceof ToolException expected) {
-            screen.say(screen.style().paint("sharp-tally: ", Meaning.NONE) + expected.getMessage());
+            screen.say(screen.style().paint("sharp-tally: ", Meaning.NONE) + HintText.line(expected));
             return expected.kind().exitCode();
         }
         if (cause instanceof java.io.IOException io) {

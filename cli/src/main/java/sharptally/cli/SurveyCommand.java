@@ -14,6 +14,7 @@ import sharptally.core.place.Address;
 import sharptally.core.place.Estimate;
 import sharptally.core.place.Place;
 import sharptally.core.place.PlaceAccess;
+import sharptally.core.place.RowCount;
 import sharptally.core.shape.TableName;
 import sharptally.core.shape.TableShape;
 import sharptally.engines.Engines;
@@ -69,7 +70,7 @@ final class SurveyCommand implements Callable<Integer> {
         Optional<String> problem = opened.readProblem(name);
         Estimate size = opened.estimate(name);
         if (exact && problem.isEmpty()) {
-            size = new Estimate(OptionalLong.of(opened.countRows(table)), size.bytes());
+            size = new Estimate(OptionalLong.of(RowCount.of(opened, table)), size.bytes());
         }
         return new SurveyText.Surveyed(table, size, exact && problem.isEmpty(), problem);
     }

@@ -12,6 +12,10 @@ import com.tngtech.archunit.core.importer.ImportOption;
 import com.tngtech.archunit.junit.AnalyzeClasses;
 import com.tngtech.archunit.junit.ArchTest;
 import com.tngtech.archunit.lang.ArchRule;
+import java.io.IOException;
+import java.io.UncheckedIOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
 import java.sql.Timestamp;
 import java.time.LocalDate;
 import java.time.LocalDateTime;
@@ -19,7 +23,9 @@ import java.time.ZoneId;
 import java.util.Map;
 import java.util.TimeZone;
 import java.util.TreeMap;
+import java.util.regex.Pattern;
 import java.util.stream.Collectors;
+import java.util.stream.Stream;
 
 /** Dependencies point one way: cli, report, formats, core; engines know core alone. */
 @AnalyzeClasses(packages = "sharptally", importOptions = ImportOption.DoNotIncludeTests.class)
@@ -117,6 +123,25 @@ class ArchitectureTest {
             .callMethod(Timestamp.class, "valueOf", LocalDateTime.class)
             .orShould()
             .callMethod(Timestamp.class, "valueOf", String.class);
+
+    /** A program that calls us has no options; whoever has them says how a {@code Hint} is followed there. */
+    @ArchTest
+    static void coreSpeaksOfNoOption(JavaClasses classes) throws IOException {
+        try (Stream<Path> sources = Files.walk(Path.of("../core/src/main/java"))) {
+            assertThat(sources.filter(Files::isRegularFile).filter(ArchitectureTest::namesAnOption))
+                    .isEmpty();
+        }
+    }
+
+    private static boolean namesAnOption(Path source) {
+        try {
+            return OPTION.matcher(Files.readString(source)).find();
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
+    }
+
+    private static final Pattern OPTION = Pattern.compile("\"[^\"\\n]*(?<![-\\w])--[a-z]");
 
     /** Past so many files there is a second idea in a package. */
     @ArchTest

@@ -6,6 +6,7 @@ import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
 import sharptally.core.place.Address;
 import sharptally.core.place.Engine;
+import sharptally.core.place.part.Changes;
 import sharptally.engines.any.AnyJdbc;
 import sharptally.engines.duckdb.DuckDb;
 import sharptally.engines.h2.H2;
@@ -28,6 +29,18 @@ public final class Engines {
 
     public static List<Engine> all() {
         return ALL;
+    }
+
+    /**
+     * How a place is changed.
+     *
+     * @throws ToolException when it can only be read
+     */
+    public static Changes changes(Address address) {
+        return of(address)
+                .changes()
+                .orElseThrow(() -> new ToolException(
+                        ErrorKind.REFUSED, "this place can only be read", address.toString(), "name another one"));
     }
 
     /**

@@ -173,8 +173,9 @@ class DialectTest {
         FindingReader findings = (match, kinds, consumer) -> FINDINGS.get(match.name()).stream()
                 .filter(f -> kinds.contains(f.kind()))
                 .forEach(consumer);
-        var plan = new ChangePlan(matches, findings, direction, engine.dialect());
-        new ScriptWriter(engine.dialect(), form, out)
+        var plan = new ChangePlan(
+                matches, findings, direction, engine.changes().orElseThrow().dialect());
+        new ScriptWriter(engine.changes().orElseThrow().dialect(), form, out)
                 .write(plan, "//tide@db.example/archive", List.of(direction.name(), form.toString()));
         return out.toString();
     }
@@ -183,7 +184,7 @@ class DialectTest {
     @MethodSource("engines")
     void hostileNamesAreQuoted(Engine engine) {
         for (String name : List.of("a b", "select", "a\"b", "a`b", "x.y", "p%", "名前", "it's", "--", "")) {
-            String quoted = engine.dialect().quote(name);
+            String quoted = engine.changes().orElseThrow().dialect().quote(name);
             char mark = quoted.charAt(0);
             assertThat(quoted).endsWith(String.valueOf(mark));
             String inside = quoted.substring(1, quoted.length() - 1);

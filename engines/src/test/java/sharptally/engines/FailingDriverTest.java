@@ -23,10 +23,10 @@ import org.junit.jupiter.api.Test;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
 import sharptally.core.place.Address;
-import sharptally.core.place.ChangeSession;
 import sharptally.core.place.Place;
 import sharptally.core.place.PlaceAccess;
 import sharptally.core.place.ReadRequest;
+import sharptally.core.place.part.ChangeSession;
 import sharptally.core.rows.RowSource;
 import sharptally.core.shape.ColumnShape;
 import sharptally.core.shape.Generation;
@@ -68,8 +68,8 @@ class FailingDriverTest {
                 sqlite.totalling(),
                 sqlite.hashing(),
                 sqlite.joining(),
-                sqlite.binding(),
-                sqlite.dialect());
+                sqlite.terms(),
+                sqlite.writing());
         when(connection.prepareStatement(anyString())).thenReturn(statement);
         when(statement.executeQuery()).thenReturn(rows);
         when(rows.getObject(anyInt())).thenReturn("x");
@@ -131,7 +131,7 @@ class FailingDriverTest {
         doThrow(new SQLException("no space left", "53100")).when(connection).commit();
         when(connection.prepareStatement(any())).thenReturn(statement);
         when(statement.executeLargeUpdate()).thenReturn(1L);
-        try (ChangeSession session = engine.openForChanges(PLACE)) {
+        try (ChangeSession session = engine.changes().orElseThrow().open(PLACE)) {
             assertThat(session.execute(
                             new SqlText.Builder().text("DELETE FROM t").build()))
                     .isEqualTo(1);
@@ -155,8 +155,8 @@ class FailingDriverTest {
                 engine.totalling(),
                 engine.hashing(),
                 engine.joining(),
-                engine.binding(),
-                engine.dialect());
+                engine.terms(),
+                engine.writing());
         assertThatThrownBy(() -> refusing.open(PLACE))
                 .hasMessage("can't open the place: sqlite:somewhere (Connection refused); check host and port, and that"
                         + " the server runs")

@@ -16,7 +16,7 @@ import sharptally.core.match.text.Glob;
 import sharptally.core.place.Extract;
 import sharptally.core.place.Place;
 import sharptally.core.place.PlaceAccess;
-import sharptally.core.place.SumsRequest.Hashed;
+import sharptally.core.place.part.SumsRequest.Hashed;
 import sharptally.core.range.KeyRange;
 import sharptally.core.range.RangeSum;
 import sharptally.core.shape.ColumnShape;
@@ -27,6 +27,7 @@ import sharptally.core.types.Kind;
 import sharptally.engines.Engines;
 import sharptally.formats.checksum.ChecksumFile;
 import sharptally.formats.checksum.ChecksumFile.HashedColumn;
+import sharptally.report.text.ObstacleText;
 
 /**
  * The checksums of one table, alone or against those of a file.
@@ -76,7 +77,7 @@ public record ChecksumJob(
             ChecksumFile here = new ChecksumFile(head(place, shape, keyColumns, columns), ranges, sums.sums(ranges));
             List<Integer> differing = against.map(file -> differing(here, file)).orElse(List.of());
             List<String> remarks = new ArrayList<>();
-            sums.readProblem().ifPresent(why -> remarks.add("rows were read and hashed here: " + why));
+            sums.readProblem().ifPresent(why -> remarks.add("rows were read and hashed here: " + ObstacleText.of(why)));
             if (exportRows.isPresent()) {
                 List<KeyRange> wanted = differing.stream().map(ranges::get).toList();
                 long rows = new RowExport(exportRows.get(), shape, keyColumns, columns).write(sums, wanted);

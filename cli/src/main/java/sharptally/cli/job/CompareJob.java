@@ -206,7 +206,7 @@ public record CompareJob(JobRequest wish, CompareRequest asked, Path runs, int w
 
     private static long expectedRows(TableMatch match, Place from) {
         boolean whole =
-                match.source().query().isEmpty() && match.source().where().isEmpty();
+                match.source().query().isEmpty() && match.source().filters().isEmpty();
         return whole ? from.estimate(match.source().name()).rows().orElse(-1) : -1;
     }
 }

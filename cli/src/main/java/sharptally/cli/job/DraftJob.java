@@ -23,8 +23,10 @@ import sharptally.core.match.TableMatch;
 import sharptally.core.match.text.Glob;
 import sharptally.core.place.Place;
 import sharptally.core.place.PlaceAccess;
+import sharptally.core.place.part.Changes;
 import sharptally.core.shape.ColumnShape;
 import sharptally.core.shape.TableName;
+import sharptally.core.sql.SqlTerms;
 import sharptally.core.totals.StartingChecks;
 import sharptally.engines.Engines;
 import sharptally.formats.sheet.DraftText;
@@ -135,8 +137,12 @@ public record DraftJob(
                 expectations.put(pair, StartingChecks.of(from, pair.source(), names));
             }
         }
-        var dialect = Engines.of(source.address()).dialect();
-        return new DraftText(expectations, name -> name.matches("[a-z_][a-z0-9_]*") ? name : dialect.quote(name));
+        Optional<Changes> changes = Engines.of(source.address()).changes();
+        return new DraftText(
+                expectations,
+                name -> name.matches("[a-z_][a-z0-9_]*")
+                        ? name
+                        : changes.map(c -> c.dialect().quote(name)).orElseGet(() -> SqlTerms.doubleQuoted(name)));
     }
 
     /**

@@ -6,6 +6,7 @@ import java.util.OptionalLong;
 import sharptally.core.fault.ToolException;
 import sharptally.core.match.LoneTable;
 import sharptally.core.place.Place;
+import sharptally.core.place.RowCount;
 import sharptally.core.place.Side;
 import sharptally.formats.run.LoneSummary;
 
@@ -33,7 +34,7 @@ final class LoneTables {
         try {
             long rows = about
                     ? estimate.getAsLong()
-                    : place.countRows(place.describe(table.name().toString()));
+                    : RowCount.of(place, place.describe(table.name().toString()));
             return new LoneSummary(name, table.side(), rows, about, table.untold());
         } catch (ToolException e) {
             // It is there and can't be counted, such as a view that fails: that it is alone is told all the same.

@@ -17,6 +17,7 @@ import sharptally.core.place.Place;
 import sharptally.core.place.Side;
 import sharptally.core.range.KeyRange;
 import sharptally.core.shape.ColumnShape;
+import sharptally.core.shape.RowFilter;
 import sharptally.core.shape.TableShape;
 import sharptally.core.types.Kind;
 
@@ -68,14 +69,14 @@ public record Narrowing(
             target = filtered(target, where.get(), to);
         }
         if (sample.isPresent()) {
-            source = condition(match, from, Side.SOURCE).map(source::and).orElse(source);
-            target = condition(match, to, Side.TARGET).map(target::and).orElse(target);
+            source = chosenThere(match, from, Side.SOURCE).map(source::and).orElse(source);
+            target = chosenThere(match, to, Side.TARGET).map(target::and).orElse(target);
         }
         return match.over(source, target);
     }
 
-    /** The condition by which a place chooses the sample; empty where rows are chosen here. */
-    private Optional<String> condition(TableMatch match, Place place, Side side) {
+    /** The sample as a place chooses it; empty where rows are chosen here. */
+    private Optional<RowFilter> chosenThere(TableMatch match, Place place, Side side) {
         if (match.wholeRow()) {
             throw usage("a sample is chosen by the key, and this match has none", match.name(), "use --where");
         }
@@ -83,7 +84,8 @@ public record Narrowing(
                 .map(p -> side == Side.SOURCE ? p.source() : p.target())
                 .toList();
         List<Kind> kinds = match.keyPairs().stream().map(ColumnPair::comparedAs).toList();
-        return place.sampled(key, kinds, shares(), SHARES);
+        RowFilter.Sample rows = new RowFilter.Sample(key, kinds, shares(), SHARES);
+        return place.sampling().filter(s -> s.chooses(rows)).map(s -> rows);
     }
 
     private long shares() {
@@ -96,19 +98,19 @@ public record Narrowing(
             return Optional.empty();
         }
         Set<Side> here = EnumSet.noneOf(Side.class);
-        if (condition(match, from, Side.SOURCE).isEmpty()) {
+        if (chosenThere(match, from, Side.SOURCE).isEmpty()) {
             here.add(Side.SOURCE);
         }
-        if (condition(match, to, Side.TARGET).isEmpty()) {
+        if (chosenThere(match, to, Side.TARGET).isEmpty()) {
             here.add(Side.TARGET);
         }
         return Optional.of(new Sample(shares(), SHARES, here));
     }
 
     private static TableShape filtered(TableShape table, String condition, Place place) {
-        TableShape narrowed = table.and(condition);
-        place.describe(new Extract(table.name().toString(), table.query(), narrowed.where(), java.util.Map.of()));
-        return narrowed;
+        // The place is asked whether it understands the condition.
+        place.describe(new Extract(table.name().toString(), table.query(), Optional.of(condition), java.util.Map.of()));
+        return table.and(new RowFilter.Condition(condition));
     }
 
     /** From which value on rows are wanted; empty where that is not asked. */

@@ -4,10 +4,10 @@ import java.util.Arrays;
 import java.util.List;
 import java.util.UUID;
 import java.util.function.Consumer;
-import sharptally.core.place.ChangeSession;
-import sharptally.core.place.Engine;
 import sharptally.core.place.Place;
 import sharptally.core.place.PlaceAccess;
+import sharptally.core.place.part.ChangeSession;
+import sharptally.core.place.part.Changes;
 import sharptally.core.sql.SqlText;
 import sharptally.engines.Engines;
 import sharptally.formats.run.RunSummary;
@@ -30,23 +30,23 @@ public record RecordJob(PlaceAccess place) {
     }
 
     private void add(Consumer<Consumer<SqlText>> statements) {
-        Engine engine = Engines.of(place.address());
-        List<RecordTable> missing = missing(engine);
+        Changes changes = Engines.changes(place.address());
+        List<RecordTable> missing = missing();
         if (!missing.isEmpty()) {
             // Some engines see a new table only in the next transaction.
-            try (ChangeSession session = engine.openForChanges(place)) {
+            try (ChangeSession session = changes.open(place)) {
                 missing.forEach(table -> session.execute(table.creation()));
                 session.commit();
             }
         }
-        try (ChangeSession session = engine.openForChanges(place)) {
+        try (ChangeSession session = changes.open(place)) {
             statements.accept(session::execute);
             session.commit();
         }
     }
 
-    private List<RecordTable> missing(Engine engine) {
-        try (Place there = engine.open(place)) {
+    private List<RecordTable> missing() {
+        try (Place there = Engines.of(place.address()).open(place)) {
             return Arrays.stream(RecordTable.values())
                     .filter(table ->
                             there.tables().stream().noneMatch(t -> t.name().equalsIgnoreCase(table.tableName())))

@@ -12,11 +12,11 @@ import sharptally.core.checksum.TableSums;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
 import sharptally.core.place.Address;
-import sharptally.core.place.ChangeSession;
-import sharptally.core.place.Engine;
 import sharptally.core.place.PlaceAccess;
-import sharptally.core.place.RefusedChange;
-import sharptally.core.place.SumsRequest.Hashed;
+import sharptally.core.place.part.ChangeSession;
+import sharptally.core.place.part.Changes;
+import sharptally.core.place.part.RefusedChange;
+import sharptally.core.place.part.SumsRequest.Hashed;
 import sharptally.core.range.KeyRange;
 import sharptally.core.rows.Cast;
 import sharptally.core.rows.RowBatch;
@@ -37,7 +37,7 @@ import sharptally.engines.Engines;
  */
 record RowExport(Path file, TableShape table, List<ColumnShape> key, List<Hashed> columns) {
     long write(TableSums rows, List<KeyRange> ranges) {
-        Engine sqlite = Engines.of(Address.parse("sqlite:x"));
+        Changes sqlite = Engines.changes(Address.parse("sqlite:x"));
         try {
             Files.createFile(file);
         } catch (IOException e) {
@@ -50,7 +50,7 @@ record RowExport(Path file, TableShape table, List<ColumnShape> key, List<Hashed
         }
         PlaceAccess access = PlaceAccess.of(new Address("sqlite", file.toString(), Optional.empty()));
         TableName name = TableName.of(table.name().name());
-        try (ChangeSession session = sqlite.openForChanges(access)) {
+        try (ChangeSession session = sqlite.open(access)) {
             String declared = columns.stream()
                     .map(c -> sqlite.dialect().quote(c.column().name()) + " " + declared(c))
                     .collect(Collectors.joining(", "));
@@ -74,7 +74,7 @@ record RowExport(Path file, TableShape table, List<ColumnShape> key, List<Hashed
         };
     }
 
-    private long copy(RowSource rows, ChangeSession session, Engine sqlite, TableName name) {
+    private long copy(RowSource rows, ChangeSession session, Changes sqlite, TableName name) {
         List<Cast> casts = columns.stream()
                 .map(c -> new Cast(c.column().type().orElseThrow(), c.comparedAs(), c.digits()))
                 .toList();
@@ -99,7 +99,7 @@ record RowExport(Path file, TableShape table, List<ColumnShape> key, List<Hashed
         return count;
     }
 
-    private SqlText insert(Engine sqlite, TableName name, List<Value> row) {
+    private SqlText insert(Changes sqlite, TableName name, List<Value> row) {
         var sql = new SqlText.Builder().text("INSERT INTO " + sqlite.dialect().quote(name) + " VALUES (");
         for (int i = 0; i < row.size(); i++) {
             Kind kind = columns.get(i).comparedAs();

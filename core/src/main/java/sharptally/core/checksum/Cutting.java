@@ -4,13 +4,13 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.OptionalLong;
-import sharptally.core.place.Measure;
 import sharptally.core.place.Place;
 import sharptally.core.place.ReadRequest;
-import sharptally.core.place.TotalsRequest;
+import sharptally.core.place.part.Aggregates;
+import sharptally.core.place.part.Measure;
+import sharptally.core.place.part.TotalsRequest;
 import sharptally.core.range.KeyRange;
 import sharptally.core.rows.RowBatch;
-import sharptally.core.rows.RowSource;
 import sharptally.core.shape.ColumnShape;
 import sharptally.core.shape.TableShape;
 import sharptally.core.types.Value;
@@ -40,26 +40,29 @@ public final class Cutting {
         if (within.holdsAll()
                 && wholeNumbers.isPresent()
                 && wholeNumbers.getAsLong() > 0
-                && table.where().isEmpty()) {
+                && table.filters().isEmpty()) {
             Optional<List<List<Value>>> even = evenBounds(wholeNumbers.getAsLong(), rowsPerRange);
             if (even.isPresent()) {
                 return within.cutAt(even.get());
             }
         }
         ReadRequest keys = new ReadRequest(table, key, key).within(within.holdsAll() ? List.of() : List.of(within));
-        return within.cutAt(place.bounds(keys, rowsPerRange));
+        return within.cutAt(place.seeking().orElseThrow().bounds(keys, rowsPerRange));
     }
 
     private Optional<List<List<Value>>> evenBounds(long rows, long rowsPerRange) {
+        if (place.aggregates().isEmpty()) {
+            return Optional.empty();
+        }
         Optional<ColumnShape> column = Optional.of(key.get(0));
-        TableShape ends = place.totals(new TotalsRequest(
+        TotalsRequest ends = new TotalsRequest(
                 table,
                 List.of(),
                 List.of(
                         new TotalsRequest.Term(Measure.MIN, column, true),
-                        new TotalsRequest.Term(Measure.MAX, column, true))));
-        try (RowSource source = place.read(new ReadRequest(ends, ends.columns(), List.of()))) {
-            List<Value> found = source.next().map(RowBatch::columns).stream()
+                        new TotalsRequest.Term(Measure.MAX, column, true)));
+        try (Aggregates.Totals totals = place.aggregates().get().totals(ends)) {
+            List<Value> found = totals.rows().next().map(RowBatch::columns).stream()
                     .flatMap(List::stream)
                     .map(c -> c.value(0))
                     .toList();

@@ -12,9 +12,11 @@ import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
 import sharptally.core.place.Place;
 import sharptally.core.place.ReadRequest;
-import sharptally.core.place.Seek;
-import sharptally.core.place.SumsRequest;
-import sharptally.core.place.SumsRequest.Hashed;
+import sharptally.core.place.part.Checksums;
+import sharptally.core.place.part.Obstacle;
+import sharptally.core.place.part.Seek;
+import sharptally.core.place.part.SumsRequest;
+import sharptally.core.place.part.SumsRequest.Hashed;
 import sharptally.core.range.KeyRange;
 import sharptally.core.range.RangeSum;
 import sharptally.core.rows.Cast;
@@ -52,17 +54,24 @@ public final class TableSums {
     }
 
     /** Why the database itself can't work the checksums out, so that rows are read; empty when it can. */
-    public Optional<String> readProblem() {
+    public Optional<Obstacle> readProblem() {
         SumsRequest request =
                 new SumsRequest(table, columns, key, List.of(), OptionalLong.empty(), SumsRequest.Form.COMMON);
-        return place.seek(table, key) == Seek.NEVER
-                ? Optional.of("it does not order the key as we do")
-                : place.sumsProblem(request);
+        if (place.checksums().isEmpty()) {
+            return Optional.of(new Obstacle.NotOffered());
+        }
+        return seek() == Seek.NEVER
+                ? Optional.of(new Obstacle.ForeignOrder())
+                : place.checksums().get().problem(request);
+    }
+
+    private Seek seek() {
+        return place.seeking().map(s -> s.seek(table, key)).orElse(Seek.NEVER);
     }
 
     /** Ranges of about so many rows, from the data. */
     public List<KeyRange> ranges(KeyRange within, long rowsPerRange) {
-        if (place.seek(table, key) != Seek.NEVER) {
+        if (seek() != Seek.NEVER) {
             return new Cutting(table, key, place).cut(within, rowsPerRange, OptionalLong.empty());
         }
         List<List<Value>> bounds = new ArrayList<>();
@@ -86,12 +95,13 @@ public final class TableSums {
 
     private List<RangeSum> asked(List<KeyRange> ranges) {
         List<RangeSum> sums = new ArrayList<>();
-        boolean seeks = place.seek(table, key) == Seek.BY_INDEX;
+        boolean seeks = seek() == Seek.BY_INDEX;
+        Checksums database = place.checksums().orElseThrow();
         int step = seeks ? RANGES_PER_QUERY : ranges.size();
         for (int i = 0; i < ranges.size(); i += step) {
             checkStop();
             List<KeyRange> some = ranges.subList(i, Math.min(ranges.size(), i + step));
-            Map<Long, RangeSum> found = place.sums(
+            Map<Long, RangeSum> found = database.sums(
                     new SumsRequest(table, columns, key, some, OptionalLong.empty(), SumsRequest.Form.COMMON));
             for (int n = 0; n < some.size(); n++) {
                 RangeSum sum = found.getOrDefault((long) n, RangeSum.NOTHING);
@@ -134,7 +144,7 @@ public final class TableSums {
 
     /** The ranges where the place can find their rows; none where all rows are to be looked at. */
     private List<KeyRange> seekable(List<KeyRange> ranges) {
-        return ranges.size() == 1 && place.seek(table, key) != Seek.NEVER ? ranges : List.of();
+        return ranges.size() == 1 && seek() != Seek.NEVER ? ranges : List.of();
     }
 
     /** Rows, all of them or those of some ranges, their values as they go into the hash. */

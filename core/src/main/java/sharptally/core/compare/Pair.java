@@ -1,5 +1,6 @@
 package sharptally.core.compare;
 
+import java.util.Map;
 import java.util.concurrent.CompletableFuture;
 import java.util.concurrent.CompletionException;
 import java.util.concurrent.ExecutionException;
@@ -11,6 +12,9 @@ import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
 import sharptally.core.place.Place;
 import sharptally.core.place.Side;
+import sharptally.core.place.part.Checksums;
+import sharptally.core.place.part.SumsRequest;
+import sharptally.core.range.RangeSum;
 
 /** Both places as one worker has them, to ask both at once. */
 public record Pair(Place source, Place target) {
@@ -18,6 +22,15 @@ public record Pair(Place source, Place target) {
 
     /** What each side answered. */
     public record Answers<T>(T source, T target) {}
+
+    /** Both sides' checksums at the same time, of places that have such a part. */
+    public Answers<Map<Long, RangeSum>> sums(SumsRequest ofSource, SumsRequest ofTarget, BooleanSupplier stopAsked) {
+        return ask(
+                side -> side == Side.SOURCE
+                        ? source.checksums().orElseThrow().sums(ofSource)
+                        : target.checksums().orElseThrow().sums(ofTarget),
+                stopAsked);
+    }
 
     /**
      * Asks both sides at the same time.
@@ -75,7 +88,7 @@ public record Pair(Place source, Place target) {
 
     private static void end(CompletableFuture<?> answer, Place place) {
         while (!answer.isDone()) {
-            place.cancel();
+            place.checksums().ifPresent(Checksums::cancel);
             try {
                 answer.get(WAIT_MILLIS, TimeUnit.MILLISECONDS);
             } catch (TimeoutException e) {

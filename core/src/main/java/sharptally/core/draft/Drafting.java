@@ -9,6 +9,7 @@ import java.util.function.Predicate;
 import java.util.function.Supplier;
 import sharptally.core.draft.Draft.Columns;
 import sharptally.core.fault.ErrorKind;
+import sharptally.core.fault.Hint;
 import sharptally.core.fault.ToolException;
 import sharptally.core.match.text.Glob;
 import sharptally.core.place.Place;
@@ -56,7 +57,7 @@ public final class Drafting {
                     ErrorKind.USAGE,
                     idle.stream()
                             .map(p -> "a pair finds no two tables: "
-                                    + p.getKey().text() + "=" + p.getValue().text() + "; check --pair")
+                                    + p.getKey().text() + "=" + p.getValue().text() + "; " + Hint.CHECK_PAIRS.words())
                             .toList());
         }
         tables.byName();

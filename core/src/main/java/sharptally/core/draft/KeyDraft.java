@@ -8,6 +8,7 @@ import java.util.stream.Collectors;
 import sharptally.core.draft.Draft.Columns;
 import sharptally.core.draft.Draft.Key;
 import sharptally.core.place.Place;
+import sharptally.core.place.part.Aggregates;
 import sharptally.core.shape.ColumnShape;
 import sharptally.core.shape.KeyShape;
 import sharptally.core.shape.TableShape;
@@ -109,7 +110,13 @@ final class KeyDraft {
                 List<ColumnShape> of = key.stream()
                         .map(c -> ofSource ? c.source() : c.target())
                         .toList();
-                var found = places.get().get(ofSource ? 0 : 1).repeatedKeys(ofSource ? source : target, of, EXAMPLES);
+                Optional<Aggregates> figures =
+                        places.get().get(ofSource ? 0 : 1).aggregates();
+                if (figures.isEmpty()) {
+                    return Optional.of("nobody could tell whether it is unique in the "
+                            + (ofSource ? "source" : "target") + ": check that it is");
+                }
+                var found = figures.get().repeatedKeys(ofSource ? source : target, of, EXAMPLES);
                 if (!found.isEmpty()) {
                     return Optional.of("the key is not unique in the " + (ofSource ? "source" : "target") + ": "
                             + found.stream().map(KeyDraft::example).collect(Collectors.joining(", ")));

@@ -8,11 +8,12 @@ import org.jspecify.annotations.Nullable;
  * An expected failure, told to the user in one line: what failed, where, and how to mend it.
  * Never carries row values or passwords unless the user asked to see values.
  */
-public final class ToolException extends RuntimeException {
+public class ToolException extends RuntimeException {
     private final ErrorKind kind;
     private final String what;
     private final String where;
     private final String mend;
+    private final Hint hint;
 
     public ToolException(ErrorKind kind, String what, String where, String mend) {
         this(kind, what, where, mend, null);
@@ -24,6 +25,16 @@ public final class ToolException extends RuntimeException {
         this.what = what;
         this.where = where;
         this.mend = mend;
+        this.hint = Hint.NONE;
+    }
+
+    public ToolException(ErrorKind kind, String what, String where, Hint hint) {
+        super(line(what, where, hint.words()));
+        this.kind = kind;
+        this.what = what;
+        this.where = where;
+        this.mend = hint.words();
+        this.hint = hint;
     }
 
     private ToolException(ErrorKind kind, String message) {
@@ -32,6 +43,7 @@ public final class ToolException extends RuntimeException {
         this.what = message;
         this.where = "";
         this.mend = "";
+        this.hint = Hint.NONE;
     }
 
     /** Several failures as one, each on a line of its own; a single one as it is. */
@@ -67,7 +79,13 @@ public final class ToolException extends RuntimeException {
         return mend;
     }
 
-    private static String line(String what, String where, String mend) {
+    /** What would help, for those who can say how it is asked for. */
+    public Hint hint() {
+        return hint;
+    }
+
+    /** The line that a failure is told in. */
+    public static String line(String what, String where, String mend) {
         String text = where.isEmpty() ? what : what + ": " + where;
         return (mend.isEmpty() ? text : text + "; " + mend)
                 .replace("\r", " ")

@@ -12,6 +12,7 @@ import java.util.TreeMap;
 import java.util.function.Predicate;
 import java.util.stream.Stream;
 import sharptally.core.fault.ErrorKind;
+import sharptally.core.fault.Hint;
 import sharptally.core.fault.ToolException;
 import sharptally.core.match.text.Glob;
 import sharptally.core.place.Extract;
@@ -96,7 +97,7 @@ public record JobPlan(List<TableMatch> matches, List<LoneTable> lone, List<Strin
                     ErrorKind.USAGE,
                     "there is nothing to compare",
                     source.address() + " and " + target.address(),
-                    "check --only and the sheet");
+                    Hint.CHECK_TABLES);
         }
         return new JobPlan(matches, lone, leftOut(source, target, leftOut));
     }
@@ -210,14 +211,11 @@ public record JobPlan(List<TableMatch> matches, List<LoneTable> lone, List<Strin
                             ? "there is nothing to compare"
                             : "no table of the source has a counterpart of equal name in the target",
                     source.address() + " and " + target.address(),
-                    ofSource.isEmpty()
-                            ? "check --only"
-                            : "choose a schema with ?schema=NAME, name one table on each side with #table, or write a"
-                                    + " sheet");
+                    ofSource.isEmpty() ? Hint.CHECK_TABLES : Hint.SCHEMA_OR_TABLE);
         }
         if (!key.isEmpty() && paired.pairs().size() > 1) {
             throw new ToolException(
-                    ErrorKind.USAGE, "--key goes with one table", String.join(", ", key), "name the table with #table");
+                    ErrorKind.USAGE, "a key goes with one table", String.join(", ", key), Hint.ONE_TABLE);
         }
         List<MatchRequest> wishes = new ArrayList<>();
         List<ColumnChoice> notFound = new ArrayList<>(choices);
@@ -234,7 +232,7 @@ public record JobPlan(List<TableMatch> matches, List<LoneTable> lone, List<Strin
                     ErrorKind.USAGE,
                     "no table has this column",
                     String.join(", ", notFound.stream().map(ColumnChoice::text).toList()),
-                    "check --leave-out");
+                    Hint.CHECK_LEFT_OUT);
         }
         List<LoneTable> lone = new ArrayList<>();
         paired.sourceOnly().forEach(t -> lone.add(lone(Side.SOURCE, t, target)));

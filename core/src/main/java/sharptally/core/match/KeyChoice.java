@@ -9,7 +9,7 @@ import sharptally.core.shape.TableShape;
 /** Chooses the key of a match among its column pairs. */
 record KeyChoice(TableShape source, TableShape target, List<ColumnPair> pairs) {
     static final String NO_KEY = "no key: whole rows are counted; a changed row shows as one missing and one extra"
-            + " (name a key with --key if there is one)";
+            + " (name a key if there is one)";
 
     /**
      * The places of the columns that the user names; what is wrong with them is added to the problems.

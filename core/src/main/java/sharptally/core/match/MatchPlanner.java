@@ -13,6 +13,7 @@ import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
 import sharptally.core.place.Side;
 import sharptally.core.shape.ColumnShape;
+import sharptally.core.shape.RowFilter;
 import sharptally.core.shape.TableShape;
 import sharptally.core.types.Kind;
 
@@ -115,8 +116,16 @@ public final class MatchPlanner {
 
     private void noteExtracts() {
         noteRules();
-        source.where().ifPresent(w -> narrowed.add("of the source only rows with " + w));
-        target.where().ifPresent(w -> narrowed.add("of the target only rows with " + w));
+        noteConditions("source", source);
+        noteConditions("target", target);
+    }
+
+    private void noteConditions(String side, TableShape table) {
+        table.filters().forEach(filter -> {
+            if (filter instanceof RowFilter.Condition condition) {
+                narrowed.add("of the " + side + " only rows with " + condition.text());
+            }
+        });
     }
 
     private void pair(ColumnShape column) {

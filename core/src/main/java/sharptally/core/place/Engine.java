@@ -1,6 +1,7 @@
 package sharptally.core.place;
 
-import sharptally.core.sql.SqlDialect;
+import java.util.Optional;
+import sharptally.core.place.part.Changes;
 
 /** How one kind of database is spoken to. Immutable; safe to share between threads. */
 public interface Engine {
@@ -14,12 +15,6 @@ public interface Engine {
      */
     Place open(PlaceAccess access);
 
-    /**
-     * Opens a place for changing rows, in one transaction that begins with the first change.
-     *
-     * @throws sharptally.core.fault.ToolException as {@link #open}
-     */
-    ChangeSession openForChanges(PlaceAccess access);
-
-    SqlDialect dialect();
+    /** How its places are changed; empty where they can only be read. */
+    Optional<Changes> changes();
 }

@@ -3,17 +3,20 @@ package sharptally.core.place;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import sharptally.core.range.RangeSum;
+import sharptally.core.place.part.Aggregates;
+import sharptally.core.place.part.Checksums;
+import sharptally.core.place.part.Joins;
+import sharptally.core.place.part.RangeSeek;
+import sharptally.core.place.part.Sampling;
 import sharptally.core.rows.RowSource;
-import sharptally.core.shape.ColumnShape;
 import sharptally.core.shape.TableName;
 import sharptally.core.shape.TableShape;
-import sharptally.core.types.Kind;
-import sharptally.core.types.Value;
 
 /**
- * An opened place. Nothing that is called here changes it. Every method throws {@code ToolException} when the place
- * can't be read. Several readers may be open at once; other than that, used by one thread.
+ * An opened place: who it is, what is there, what it is like, and its rows. Whatever else it may be able to do is a part
+ * that it hands out or does not; every place answers for each part, none has a usual answer. Nothing that is called here
+ * changes the place. Every method throws {@code ToolException} when the place can't be read. Several readers may be open
+ * at once; other than that, used by one thread.
  */
 public interface Place extends AutoCloseable {
     Address address();
@@ -38,6 +41,12 @@ public interface Place extends AutoCloseable {
      */
     Optional<String> hides(Optional<TableName> table);
 
+    /** About how large a table is, as far as the place tells without reading it. */
+    Estimate estimate(TableName table);
+
+    /** Why a table can't be read, in the place's own words; empty when it can. */
+    Optional<String> readProblem(TableName table);
+
     /**
      * The table of this name, written as the user writes it: with or without schema, letter case as declared, or any
      * letter case where that names just one table.
@@ -53,14 +62,17 @@ public interface Place extends AutoCloseable {
      */
     TableShape describe(Extract extract);
 
-    long countRows(TableShape table);
+    /**
+     * Starts reading; the caller closes the source. Ranges, order and keys to begin behind are honoured where the place
+     * {@link #seeking seeks}.
+     */
+    RowSource read(ReadRequest request);
 
     /**
-     * Keys that stand in more than one row: at most so many, each with the number of its rows behind it.
-     *
-     * @param key columns of the table
+     * In which form rows come with images: equal images of two places with the same form and the same columns are equal
+     * rows. Empty where there are none.
      */
-    List<List<Value>> repeatedKeys(TableShape table, List<ColumnShape> key, int limit);
+    Optional<String> imageForm();
 
     /**
      * The same place over a connection of its own, for another thread. It sees the same state of the database where
@@ -68,79 +80,20 @@ public interface Place extends AutoCloseable {
      */
     Place another();
 
-    /**
-     * In which form rows come with images: equal images of two places with the same form and the same columns are equal
-     * rows. Empty where there are none.
-     */
-    default Optional<String> imageForm() {
-        return Optional.empty();
-    }
-
     /** Whether this place was made by {@link #another} and sees the state of the one that made it. */
     boolean sharesState();
 
-    /** About how large a table is, as far as the place tells without reading it. */
-    Estimate estimate(TableName table);
+    /** Finding rows by ranges of a key. */
+    Optional<RangeSeek> seeking();
 
-    /** Why a table can't be read, in the place's own words; empty when it can. */
-    Optional<String> readProblem(TableName table);
+    Optional<Checksums> checksums();
 
-    /**
-     * The totals as a table to be read like any other: first a column per group term, then one per figure, a row per
-     * group.
-     *
-     * @throws sharptally.core.fault.ToolException when the engine can't work one of them out in a form that other
-     *     engines share
-     */
-    TableShape totals(TotalsRequest request);
+    /** Joining tables on the server; empty also where this one can't be told from others. */
+    Optional<Joins> joins();
 
-    /** How the rows in a range of these columns are found. */
-    Seek seek(TableShape table, List<ColumnShape> key);
+    Optional<Aggregates> aggregates();
 
-    /**
-     * Keys that cut the rows of a request into ranges of about so many rows: ascending, without NULL, none of them the
-     * first key. All rows are counted for that, none is sent.
-     *
-     * @param keys asks for the key's columns in the key's order, and for at most one range
-     */
-    List<List<Value>> bounds(ReadRequest keys, long rowsPerRange);
-
-    /** Names the engine's own hash functions with what they make of test values; empty where there are none. */
-    Optional<String> ownForm();
-
-    /** Why checksums can't be worked out by the place; empty when they can. */
-    Optional<String> sumsProblem(SumsRequest request);
-
-    /**
-     * The checksums of a request that has no {@link #sumsProblem}; only ranges, or slices, that hold rows.
-     *
-     * @return by the place of the range in the request, or by the number of the slice
-     */
-    Map<Long, RangeSum> sums(SumsRequest request);
-
-    /** The condition that a column holds this value or a greater one. */
-    String atLeast(ColumnShape column, Value value);
-
-    /**
-     * The condition that a row is in a sample: so many of so many shares of all keys, told apart by the hash of the key in
-     * the common form, so that every place chooses the same keys. Empty where there is no key, or the place can't hash it.
-     */
-    Optional<String> sampled(List<ColumnShape> key, List<Kind> comparedAs, long shares, long ofShares);
-
-    /** Names the server, or the part of it, whose tables can be joined with each other; empty where none can. */
-    Optional<String> instance();
-
-    /**
-     * The rows of two tables of this {@link #instance} that are distinct: in key order, the source's columns, then the
-     * target's. Where a side has no such row, all of its columns are NULL.
-     */
-    RowSource joined(JoinRequest request);
-
-    /** Ends what another thread has the place work out just now; that fails then. */
-    void cancel();
-
-    /** Starts reading; the caller closes the source. */
-    RowSource read(ReadRequest request);
+    Optional<Sampling> sampling();
 
     @Override
     void close();

@@ -114,7 +114,7 @@ public final class ChangePreview {
                                 .map(r -> (r.deletes() ? "deleted with them (" : "changed (") + r.table() + ")")
                                 .distinct()
                                 .collect(Collectors.joining(", "))
-                        + " by the database: everything stops there, unless --allow-cascade is given, and then no undo"
+                        + " by the database: everything stops there, unless cascades are allowed, and then no undo"
                         + " brings those back");
     }
 

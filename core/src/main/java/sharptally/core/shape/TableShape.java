@@ -9,7 +9,7 @@ import java.util.Optional;
  *
  * @param keys the primary key first, if there is one
  * @param query the query whose rows these are, where there is no such table; nothing can be written to it
- * @param where a condition in SQL that the rows meet; the other rows of the table are not seen
+ * @param filters what the rows meet, each of them; the other rows of the table are not seen
  */
 public record TableShape(
         TableName name,
@@ -20,11 +20,12 @@ public record TableShape(
         boolean hasTriggers,
         SideEffects sideEffects,
         Optional<String> query,
-        Optional<String> where) {
+        List<RowFilter> filters) {
     public TableShape {
         columns = List.copyOf(columns);
         keys = List.copyOf(keys);
         foreignKeys = List.copyOf(foreignKeys);
+        filters = List.copyOf(filters);
     }
 
     /** All rows of a table or view. */
@@ -35,44 +36,31 @@ public record TableShape(
             List<KeyShape> keys,
             List<ForeignKey> foreignKeys,
             boolean hasTriggers) {
-        this(name, view, columns, keys, foreignKeys, hasTriggers, SideEffects.NONE, Optional.empty(), Optional.empty());
+        this(name, view, columns, keys, foreignKeys, hasTriggers, SideEffects.NONE, Optional.empty(), List.of());
     }
 
     /** The rows of a query. */
     public static TableShape ofQuery(TableName name, String query, List<ColumnShape> columns) {
         return new TableShape(
-                name,
-                true,
-                columns,
-                List.of(),
-                List.of(),
-                false,
-                SideEffects.NONE,
-                Optional.of(query),
-                Optional.empty());
+                name, true, columns, List.of(), List.of(), false, SideEffects.NONE, Optional.of(query), List.of());
     }
 
     /** The same table, and what its database does by itself. */
     public TableShape with(SideEffects effects) {
-        return new TableShape(name, view, columns, keys, foreignKeys, hasTriggers, effects, query, where);
+        return new TableShape(name, view, columns, keys, foreignKeys, hasTriggers, effects, query, filters);
     }
 
     /** The same table by a name that holds its schema. */
     public TableShape inSchema(String schema) {
         TableName full = name.schema().isPresent() ? name : TableName.of(schema, name.name());
-        return new TableShape(full, view, columns, keys, foreignKeys, hasTriggers, sideEffects, query, where);
-    }
-
-    /** The same table with only the rows that meet a condition. */
-    public TableShape filtered(String condition) {
-        return new TableShape(
-                name, view, columns, keys, foreignKeys, hasTriggers, sideEffects, query, Optional.of(condition));
+        return new TableShape(full, view, columns, keys, foreignKeys, hasTriggers, sideEffects, query, filters);
     }
 
     /** The same table with only those of its rows that meet a further condition. */
-    public TableShape and(String condition) {
-        return filtered(
-                where.map(w -> "(" + w + "\n) AND (" + condition + "\n)").orElse(condition));
+    public TableShape and(RowFilter filter) {
+        List<RowFilter> all = new ArrayList<>(filters);
+        all.add(filter);
+        return new TableShape(name, view, columns, keys, foreignKeys, hasTriggers, sideEffects, query, all);
     }
 
     /** The same table with a computed column, in the place of one of its name or behind all others. */
@@ -83,7 +71,7 @@ public record TableShape(
             all.remove(place);
         }
         all.add(place, computed);
-        return new TableShape(name, view, all, keys, foreignKeys, hasTriggers, sideEffects, query, where);
+        return new TableShape(name, view, all, keys, foreignKeys, hasTriggers, sideEffects, query, filters);
     }
 
     /** The column of exactly this name, else the only one that differs by letter case alone. */

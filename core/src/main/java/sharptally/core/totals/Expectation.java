@@ -5,7 +5,7 @@ import java.util.Arrays;
 import java.util.Optional;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
-import sharptally.core.place.Measure;
+import sharptally.core.place.part.Measure;
 
 /**
  * What one figure of one table should be, as users write it: {@code rows >= 150000}, {@code nulls(level_m) = 0},

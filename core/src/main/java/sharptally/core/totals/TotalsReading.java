@@ -8,8 +8,8 @@ import java.util.function.Function;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
 import sharptally.core.place.Place;
-import sharptally.core.place.ReadRequest;
-import sharptally.core.place.TotalsRequest;
+import sharptally.core.place.part.Aggregates;
+import sharptally.core.place.part.TotalsRequest;
 import sharptally.core.rows.Column;
 import sharptally.core.rows.RowSource;
 import sharptally.core.shape.ColumnShape;
@@ -57,9 +57,9 @@ final class TotalsReading {
         Map<List<String>, Value[]> groups = new TreeMap<>(ORDER);
         for (int from = 0; from < terms.size(); from += TERMS_PER_STATEMENT) {
             List<TotalsRequest.Term> part = terms.subList(from, Math.min(terms.size(), from + TERMS_PER_STATEMENT));
-            TableShape figures = place.totals(new TotalsRequest(table, by, part));
             int first = from;
-            try (RowSource rows = place.read(new ReadRequest(figures, figures.columns(), List.of()))) {
+            try (Aggregates.Totals figures = aggregates(place).totals(new TotalsRequest(table, by, part))) {
+                RowSource rows = figures.rows();
                 java.util.Set<List<String>> seen = new java.util.TreeSet<>(ORDER);
                 for (var batch = rows.next(); batch.isPresent(); batch = rows.next()) {
                     for (int row = 0; row < batch.get().rows(); row++) {
@@ -93,6 +93,15 @@ final class TotalsReading {
             }
         }
         return groups;
+    }
+
+    private static Aggregates aggregates(Place place) {
+        return place.aggregates()
+                .orElseThrow(() -> new ToolException(
+                        ErrorKind.USAGE,
+                        "totals can't be worked out here, rows can only be read",
+                        place.address().toString(),
+                        "compare the rows"));
     }
 
     /** A number that an engine hands over as text, as a number. */

@@ -6,8 +6,8 @@ import java.util.List;
 import java.util.Optional;
 import java.util.Set;
 import sharptally.core.match.ColumnChoice;
-import sharptally.core.place.Measure;
-import sharptally.core.place.TimeUnit;
+import sharptally.core.place.part.Measure;
+import sharptally.core.place.part.TimeUnit;
 
 /**
  * Which totals the user wants of a match.

@@ -57,11 +57,6 @@ record ListPlace(TableShape table, List<List<Value>> rows, int rowsPerBatch) imp
     }
 
     @Override
-    public List<List<Value>> repeatedKeys(TableShape shape, List<sharptally.core.shape.ColumnShape> key, int limit) {
-        throw new AssertionError("a list is only read row by row");
-    }
-
-    @Override
     public Place another() {
         return this;
     }
@@ -69,16 +64,6 @@ record ListPlace(TableShape table, List<List<Value>> rows, int rowsPerBatch) imp
     @Override
     public boolean sharesState() {
         return true;
-    }
-
-    @Override
-    public TableShape totals(sharptally.core.place.TotalsRequest request) {
-        throw new AssertionError("a list is only read row by row");
-    }
-
-    @Override
-    public long countRows(TableShape table) {
-        return rows.size();
     }
 
     @Override
@@ -92,56 +77,34 @@ record ListPlace(TableShape table, List<List<Value>> rows, int rowsPerBatch) imp
     }
 
     @Override
-    public sharptally.core.place.Seek seek(TableShape shape, List<sharptally.core.shape.ColumnShape> key) {
-        return sharptally.core.place.Seek.NEVER;
-    }
-
-    @Override
-    public List<List<Value>> bounds(ReadRequest keys, long rowsPerRange) {
-        throw new AssertionError("a list is only read row by row");
-    }
-
-    @Override
-    public Optional<String> ownForm() {
+    public Optional<String> imageForm() {
         return Optional.empty();
     }
 
     @Override
-    public Optional<String> sumsProblem(sharptally.core.place.SumsRequest request) {
-        return Optional.of("a list is only read row by row");
-    }
-
-    @Override
-    public java.util.Map<Long, sharptally.core.range.RangeSum> sums(sharptally.core.place.SumsRequest request) {
-        throw new AssertionError("a list is only read row by row");
-    }
-
-    @Override
-    public String atLeast(sharptally.core.shape.ColumnShape column, Value value) {
-        throw new AssertionError("a list is only read row by row");
-    }
-
-    @Override
-    public Optional<String> sampled(
-            List<sharptally.core.shape.ColumnShape> key,
-            List<sharptally.core.types.Kind> comparedAs,
-            long shares,
-            long ofShares) {
+    public Optional<sharptally.core.place.part.RangeSeek> seeking() {
         return Optional.empty();
     }
 
     @Override
-    public Optional<String> instance() {
+    public Optional<sharptally.core.place.part.Checksums> checksums() {
         return Optional.empty();
     }
 
     @Override
-    public RowSource joined(sharptally.core.place.JoinRequest request) {
-        throw new AssertionError("a list is only read row by row");
+    public Optional<sharptally.core.place.part.Joins> joins() {
+        return Optional.empty();
     }
 
     @Override
-    public void cancel() {}
+    public Optional<sharptally.core.place.part.Aggregates> aggregates() {
+        return Optional.empty();
+    }
+
+    @Override
+    public Optional<sharptally.core.place.part.Sampling> sampling() {
+        return Optional.empty();
+    }
 
     @Override
     public RowSource read(ReadRequest request) {

@@ -13,8 +13,11 @@ import java.util.stream.IntStream;
 import sharptally.core.checksum.RowHash;
 import sharptally.core.place.Place;
 import sharptally.core.place.ReadRequest;
-import sharptally.core.place.Seek;
-import sharptally.core.place.SumsRequest;
+import sharptally.core.place.part.Checksums;
+import sharptally.core.place.part.Obstacle;
+import sharptally.core.place.part.RangeSeek;
+import sharptally.core.place.part.Seek;
+import sharptally.core.place.part.SumsRequest;
 import sharptally.core.range.KeyRange;
 import sharptally.core.range.RangeSum;
 import sharptally.core.rows.KeyOrder;
@@ -24,7 +27,7 @@ import sharptally.core.shape.TableShape;
 import sharptally.core.types.Value;
 
 /** A place of one table in memory that seeks in ranges of the key and works checksums out, as a database would. */
-final class SeekingPlace {
+final class SeekingPlace implements RangeSeek, Checksums {
     private final TableShape table;
     private final List<List<Value>> rows;
     private final Map<List<ColumnShape>, Index> indexes = new HashMap<>();
@@ -73,10 +76,8 @@ final class SeekingPlace {
                 Place.class.getClassLoader(),
                 new Class<?>[] {Place.class},
                 (proxy, method, arguments) -> switch (method.getName()) {
-                    case "seek" -> Seek.BY_INDEX;
-                    case "ownForm", "imageForm", "instance", "sumsProblem" -> Optional.empty();
-                    case "bounds" -> place.bounds((ReadRequest) arguments[0], (long) arguments[1]);
-                    case "sums" -> place.sums((SumsRequest) arguments[0]);
+                    case "seeking", "checksums" -> Optional.of(place);
+                    case "joins", "aggregates", "sampling", "imageForm" -> Optional.empty();
                     case "read" -> place.read((ReadRequest) arguments[0]);
                     case "toString" -> "rows in memory";
                     default -> throw new AssertionError(method + " is not asked for");
@@ -150,7 +151,26 @@ final class SeekingPlace {
         return ListPlace.of(wanted, request.columns().size(), 7);
     }
 
-    private List<List<Value>> bounds(ReadRequest keys, long rowsPerRange) {
+    @Override
+    public Seek seek(TableShape shape, List<ColumnShape> key) {
+        return Seek.BY_INDEX;
+    }
+
+    @Override
+    public Optional<String> ownForm() {
+        return Optional.empty();
+    }
+
+    @Override
+    public Optional<Obstacle> problem(SumsRequest request) {
+        return Optional.empty();
+    }
+
+    @Override
+    public void cancel() {}
+
+    @Override
+    public List<List<Value>> bounds(ReadRequest keys, long rowsPerRange) {
         List<List<Value>> all = inOrder(keys.orderBy(), keys.ranges()).stream()
                 .map(only(keys.orderBy()))
                 .toList();
@@ -161,7 +181,8 @@ final class SeekingPlace {
         return bounds;
     }
 
-    private Map<Long, RangeSum> sums(SumsRequest request) {
+    @Override
+    public Map<Long, RangeSum> sums(SumsRequest request) {
         Map<Long, RangeSum> sums = new TreeMap<>();
         var hashed =
                 only(request.columns().stream().map(SumsRequest.Hashed::column).toList());

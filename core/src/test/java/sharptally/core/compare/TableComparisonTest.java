@@ -174,6 +174,6 @@ class TableComparisonTest {
         }
         assertThatThrownBy(() -> compare(match("k"), rows, rows, new Kept()))
                 .hasMessageContaining("more than 100000 rows")
-                .hasMessageContaining("--key");
+                .hasMessageContaining("name a key that tells rows apart");
     }
 }

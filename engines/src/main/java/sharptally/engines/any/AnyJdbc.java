@@ -3,8 +3,6 @@ package sharptally.engines.any;
 import java.util.Optional;
 import sharptally.core.place.Engine;
 import sharptally.engines.jdbc.JdbcEngine;
-import sharptally.engines.jdbc.join.Joining;
-import sharptally.engines.jdbc.sums.Hashing;
 import sharptally.engines.jdbc.sums.Totalling;
 
 /** Any database with a JDBC driver, by standard SQL and what the driver says of it. Address: the JDBC URL. */
@@ -27,15 +25,16 @@ public final class AnyJdbc {
     private AnyJdbc() {}
 
     public static Engine engine() {
+        StandardDialect dialect = new StandardDialect();
         return new JdbcEngine(
                 "jdbc",
                 new AnyConnector(),
                 new AnyCatalogue(),
                 new AnyReading(),
                 TOTALS,
-                Hashing.none("nothing is known of the hash functions behind this driver"),
-                Joining.none(),
-                new AnyBinding(),
-                new StandardDialect());
+                Optional.empty(),
+                Optional.empty(),
+                dialect,
+                Optional.of(new JdbcEngine.Writing(new AnyBinding(), dialect)));
     }
 }

@@ -10,7 +10,7 @@ import java.time.LocalDate;
 import java.time.LocalTime;
 import java.time.OffsetDateTime;
 import java.util.Optional;
-import sharptally.core.place.Seek;
+import sharptally.core.place.part.Seek;
 import sharptally.core.rows.Column;
 import sharptally.core.shape.ColumnShape;
 import sharptally.engines.jdbc.BulkReading;

@@ -1,7 +1,6 @@
 package sharptally.engines.any;
 
 import java.time.Duration;
-import java.util.HexFormat;
 import java.util.List;
 import java.util.Optional;
 import java.util.function.Supplier;
@@ -12,8 +11,10 @@ import sharptally.core.sql.Expected;
 import sharptally.core.sql.Repetition;
 import sharptally.core.sql.SetForm;
 import sharptally.core.sql.SqlDialect;
+import sharptally.core.sql.SqlTerms;
 import sharptally.core.sql.SqlText;
 import sharptally.core.types.Value;
+import sharptally.engines.jdbc.Literals;
 
 /**
  * Statements in standard SQL, for engines of which we know nothing more. The standard has no way to stop a script when
@@ -21,8 +22,10 @@ import sharptally.core.types.Value;
  * counts.
  */
 final class StandardDialect implements SqlDialect {
+    private static final Literals LITERALS = new StandardLiterals();
+
     static String quoted(String name) {
-        return SqlDialect.doubleQuoted(name);
+        return SqlTerms.doubleQuoted(name);
     }
 
     @Override
@@ -36,35 +39,13 @@ final class StandardDialect implements SqlDialect {
     }
 
     @Override
-    public String literal(Value value, ColumnShape column) {
-        if (value instanceof Value.Null) {
-            return "NULL";
-        } else if (value instanceof Value.Bool v) {
-            return v.value() ? "TRUE" : "FALSE";
-        } else if (value instanceof Value.Decimal v) {
-            return v.value().toPlainString();
-        } else if (value instanceof Value.Real v) {
-            return exponent(Float.toString(v.value()));
-        } else if (value instanceof Value.Double v) {
-            return exponent(Double.toString(v.value()));
-        } else if (value instanceof Value.Bytes v) {
-            return "X'" + HexFormat.of().formatHex(v.value()) + "'";
-        } else if (value instanceof Value.Date v) {
-            return "DATE '" + v + "'";
-        } else if (value instanceof Value.Time v) {
-            return "TIME '" + v + "'";
-        } else if (value instanceof Value.Timestamp v) {
-            return "TIMESTAMP '" + v + "'";
-        } else if (value instanceof Value.Instant v) {
-            return "TIMESTAMP '" + v.toString().replace("Z", "+00:00") + "'";
-        } else if (value instanceof Value.Int) {
-            return value.toString();
-        }
-        return "'" + value.toString().replace("'", "''") + "'";
+    public String remainder(String number, long divisor) {
+        return "MOD(" + number + ", " + divisor + ")";
     }
 
-    private static String exponent(String digits) {
-        return digits.contains("E") ? digits : digits + "E0";
+    @Override
+    public String literal(Value value, ColumnShape column) {
+        return LITERALS.of(value, column);
     }
 
     @Override

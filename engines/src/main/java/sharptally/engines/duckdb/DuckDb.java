@@ -3,8 +3,6 @@ package sharptally.engines.duckdb;
 import java.util.Optional;
 import sharptally.core.place.Engine;
 import sharptally.engines.jdbc.JdbcEngine;
-import sharptally.engines.jdbc.join.Joining;
-import sharptally.engines.jdbc.sums.Hashing;
 import sharptally.engines.jdbc.sums.Totalling;
 
 /** DuckDB, embedded: a database in a file on this machine. */
@@ -27,15 +25,16 @@ public final class DuckDb {
     private DuckDb() {}
 
     public static Engine engine() {
+        DuckDialect dialect = new DuckDialect();
         return new JdbcEngine(
                 "duckdb",
                 new DuckConnector(),
                 new DuckCatalogue(),
                 new DuckReading(),
                 TOTALS,
-                Hashing.none("DuckDB works within this program, where rows are hashed as well"),
-                Joining.none(),
-                new DuckBinding(),
-                new DuckDialect());
+                Optional.empty(),
+                Optional.empty(),
+                dialect,
+                Optional.of(new JdbcEngine.Writing(new DuckBinding(), dialect)));
     }
 }

@@ -10,7 +10,7 @@ import java.util.Locale;
 import java.util.Optional;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
-import sharptally.core.place.Seek;
+import sharptally.core.place.part.Seek;
 import sharptally.core.rows.Column;
 import sharptally.core.shape.ColumnShape;
 import sharptally.core.types.Kind;

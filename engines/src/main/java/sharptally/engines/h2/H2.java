@@ -3,8 +3,6 @@ package sharptally.engines.h2;
 import java.util.Optional;
 import sharptally.core.place.Engine;
 import sharptally.engines.jdbc.JdbcEngine;
-import sharptally.engines.jdbc.join.Joining;
-import sharptally.engines.jdbc.sums.Hashing;
 import sharptally.engines.jdbc.sums.Totalling;
 
 /** H2, embedded: a database in a file on this machine. */
@@ -27,15 +25,16 @@ public final class H2 {
     private H2() {}
 
     public static Engine engine() {
+        H2Dialect dialect = new H2Dialect();
         return new JdbcEngine(
                 "h2",
                 new H2Connector(),
                 new H2Catalogue(),
                 new H2Reading(),
                 TOTALS,
-                Hashing.none("H2 works within this program, where rows are hashed as well"),
-                Joining.none(),
-                new H2Binding(),
-                new H2Dialect());
+                Optional.empty(),
+                Optional.empty(),
+                dialect,
+                Optional.of(new JdbcEngine.Writing(new H2Binding(), dialect)));
     }
 }

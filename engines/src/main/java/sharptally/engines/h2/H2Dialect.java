@@ -1,9 +1,7 @@
 package sharptally.engines.h2;
 
 import java.time.Duration;
-import java.util.HexFormat;
 import java.util.List;
-import java.util.Locale;
 import java.util.Optional;
 import java.util.function.Supplier;
 import sharptally.core.place.Address;
@@ -16,13 +14,17 @@ import sharptally.core.sql.Repetition;
 import sharptally.core.sql.SetForm;
 import sharptally.core.sql.ShellText;
 import sharptally.core.sql.SqlDialect;
+import sharptally.core.sql.SqlTerms;
 import sharptally.core.sql.SqlText;
 import sharptally.core.types.Value;
+import sharptally.engines.jdbc.Literals;
 
 /** Statements for H2 and its tool {@code RunScript}. */
 final class H2Dialect implements SqlDialect {
+    private static final Literals LITERALS = new H2Literals();
+
     static String quoted(String name) {
-        return SqlDialect.doubleQuoted(name);
+        return SqlTerms.doubleQuoted(name);
     }
 
     /** Those beyond the basic plane are two. */
@@ -42,68 +44,13 @@ final class H2Dialect implements SqlDialect {
     }
 
     @Override
+    public String remainder(String number, long divisor) {
+        return number + " % " + divisor;
+    }
+
+    @Override
     public String literal(Value value, ColumnShape column) {
-        if (value instanceof Value.Null) {
-            return "NULL";
-        } else if (value instanceof Value.Bool v) {
-            return v.value() ? "TRUE" : "FALSE";
-        } else if (value instanceof Value.Decimal v) {
-            return v.value().toPlainString();
-        } else if (value instanceof Value.Real v) {
-            return "CAST('" + v.value() + "' AS REAL)";
-        } else if (value instanceof Value.Double v) {
-            // A bare 0.1 would be an exact decimal, which no binary value equals.
-            return "CAST('" + v.value() + "' AS DOUBLE PRECISION)";
-        } else if (value instanceof Value.Text v) {
-            return text(v.value());
-        } else if (value instanceof Value.BrokenText v) {
-            return text(new String(v.bytes(), java.nio.charset.StandardCharsets.UTF_8));
-        } else if (value instanceof Value.Bytes v) {
-            return "X'" + HexFormat.of().formatHex(v.value()) + "'";
-        } else if (value instanceof Value.Date v) {
-            return "DATE '" + unsigned(v.toString()) + "'";
-        } else if (value instanceof Value.Time v) {
-            return "TIME '" + v + "'";
-        } else if (value instanceof Value.Timestamp v) {
-            return "TIMESTAMP '" + unsigned(v.toString()) + "'";
-        } else if (value instanceof Value.Instant v) {
-            return "TIMESTAMP WITH TIME ZONE '" + unsigned(v.toString()).replace("Z", "+00") + "'";
-        } else if (value instanceof Value.Uuid v) {
-            return "UUID '" + v + "'";
-        } else if (value instanceof Value.Other v) {
-            return v.type().equals("json")
-                    ? "JSON " + text(v.text())
-                    : "CAST(" + text(v.text()) + " AS " + column.declaredType() + ")";
-        } else {
-            return value.toString();
-        }
-    }
-
-    /** Java writes years past 9999 with a plus, which H2 does not read. */
-    private static String unsigned(String time) {
-        return time.startsWith("+") ? time.substring(1) : time;
-    }
-
-    /** One line, whatever the text: a statement stays on its line. */
-    private static String text(String text) {
-        if (text.chars().noneMatch(c -> c < ' ' || c == 0x7F || Character.isSurrogate((char) c))) {
-            return "'" + text.replace("'", "''") + "'";
-        }
-        StringBuilder out = new StringBuilder("U&'");
-        text.codePoints().forEach(c -> {
-            if (c == '\'') {
-                out.append("''");
-            } else if (c == '\\') {
-                out.append("\\\\");
-            } else if (c < ' ' || c == 0x7F) {
-                out.append(String.format(Locale.ROOT, "\\%04x", c));
-            } else if (c > 0xFFFF || c >= Character.MIN_SURROGATE && c <= Character.MAX_SURROGATE) {
-                out.append(String.format(Locale.ROOT, "\\+%06x", c));
-            } else {
-                out.appendCodePoint(c);
-            }
-        });
-        return out.append("'").toString();
+        return LITERALS.of(value, column);
     }
 
     @Override

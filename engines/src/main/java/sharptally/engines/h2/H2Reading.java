@@ -11,7 +11,7 @@ import java.time.LocalTime;
 import java.time.OffsetDateTime;
 import java.util.Optional;
 import java.util.UUID;
-import sharptally.core.place.Seek;
+import sharptally.core.place.part.Seek;
 import sharptally.core.rows.Column;
 import sharptally.core.shape.ColumnShape;
 import sharptally.core.types.CanonicalType;

@@ -14,8 +14,8 @@ import java.util.Set;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
 import sharptally.core.place.Address;
-import sharptally.core.place.ChangeSession;
-import sharptally.core.place.RefusedChange;
+import sharptally.core.place.part.ChangeSession;
+import sharptally.core.place.part.RefusedChange;
 import sharptally.core.sql.SqlText;
 import sharptally.core.sql.SqlText.Bound;
 
@@ -25,14 +25,14 @@ final class JdbcChangeSession implements ChangeSession {
     /** SQLSTATEs of a deadlock, and of a transaction that came too late. */
     private static final Set<String> TRY_AGAIN = Set.of("40001", "40P01");
 
-    private final JdbcEngine engine;
+    private final JdbcEngine.Writing how;
     private final Address address;
     private final Connection connection;
     private final Map<String, PreparedStatement> prepared = new LinkedHashMap<>(16, 0.75f, true);
     private Optional<Boolean> savepoints = Optional.empty();
 
-    JdbcChangeSession(JdbcEngine engine, Address address, Connection connection) {
-        this.engine = engine;
+    JdbcChangeSession(JdbcEngine.Writing how, Address address, Connection connection) {
+        this.how = how;
         this.address = address;
         this.connection = connection;
     }
@@ -57,9 +57,7 @@ final class JdbcChangeSession implements ChangeSession {
 
     /** With a mark for each value; empty where a value can't be bound. */
     private String text(SqlText change) {
-        return change.values().stream().allMatch(engine.binding()::carries)
-                ? change.render((value, column) -> "?")
-                : "";
+        return change.values().stream().allMatch(how.binding()::carries) ? change.render((value, column) -> "?") : "";
     }
 
     private void run(List<SqlText> changes, int from, int to, String sql, long[] touched) {
@@ -161,7 +159,7 @@ final class JdbcChangeSession implements ChangeSession {
     private long one(SqlText change, String sql) throws SQLException {
         if (sql.isEmpty()) {
             try (Statement statement = connection.createStatement()) {
-                return statement.executeLargeUpdate(change.render(engine.dialect()::literal));
+                return statement.executeLargeUpdate(change.render(how.dialect()::literal));
             }
         }
         PreparedStatement statement = prepare(sql);
@@ -172,7 +170,7 @@ final class JdbcChangeSession implements ChangeSession {
     private void bind(PreparedStatement statement, SqlText change) throws SQLException {
         int index = 1;
         for (Bound value : change.values()) {
-            engine.binding().bind(statement, index++, value);
+            how.binding().bind(statement, index++, value);
         }
     }
 

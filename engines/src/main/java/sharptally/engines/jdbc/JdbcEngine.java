@@ -2,12 +2,15 @@ package sharptally.engines.jdbc;
 
 import java.sql.Connection;
 import java.sql.SQLException;
+import java.util.Optional;
 import sharptally.core.fault.ErrorKind;
-import sharptally.core.place.ChangeSession;
 import sharptally.core.place.Engine;
 import sharptally.core.place.Place;
 import sharptally.core.place.PlaceAccess;
+import sharptally.core.place.part.ChangeSession;
+import sharptally.core.place.part.Changes;
 import sharptally.core.sql.SqlDialect;
+import sharptally.core.sql.SqlTerms;
 import sharptally.engines.jdbc.catalogue.Catalogue;
 import sharptally.engines.jdbc.connect.Connector;
 import sharptally.engines.jdbc.join.Joining;
@@ -21,11 +24,18 @@ public record JdbcEngine(
         Catalogue catalogue,
         Reading reading,
         Totalling totalling,
-        Hashing hashing,
-        Joining joining,
-        Binding binding,
-        SqlDialect dialect)
+        Optional<Hashing> hashing,
+        Optional<Joining> joining,
+        SqlTerms terms,
+        Optional<Writing> writing)
         implements Engine {
+    /**
+     * How rows are changed, where the engine lets us.
+     *
+     * @param binding how values are handed over apart from statements
+     */
+    public record Writing(Binding binding, SqlDialect dialect) {}
+
     @Override
     public Place open(PlaceAccess access) {
         try {
@@ -46,10 +56,10 @@ public record JdbcEngine(
                     catalogue,
                     reading,
                     totalling,
-                    hashing.fitting(connection),
+                    hashing.isPresent() ? Optional.of(hashing.get().fitting(connection)) : hashing,
                     joining,
-                    binding,
-                    dialect);
+                    terms,
+                    writing);
         } catch (SQLException e) {
             connection.close();
             throw e;
@@ -57,9 +67,23 @@ public record JdbcEngine(
     }
 
     @Override
-    public ChangeSession openForChanges(PlaceAccess access) {
+    public Optional<Changes> changes() {
+        return writing.map(how -> new Changes() {
+            @Override
+            public ChangeSession open(PlaceAccess access) {
+                return openForChanges(how, access);
+            }
+
+            @Override
+            public SqlDialect dialect() {
+                return how.dialect();
+            }
+        });
+    }
+
+    private ChangeSession openForChanges(Writing how, PlaceAccess access) {
         try {
-            return new JdbcChangeSession(this, access.label(), connector.connect(access, Connector.Access.READ_WRITE));
+            return new JdbcChangeSession(how, access.label(), connector.connect(access, Connector.Access.READ_WRITE));
         } catch (SQLException e) {
             throw Failures.wrap(
                     ErrorKind.CONNECT,

@@ -2,37 +2,31 @@ package sharptally.engines.jdbc;
 
 import java.sql.Connection;
 import java.sql.SQLException;
-import java.util.ArrayList;
-import java.util.Comparator;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.function.Consumer;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
 import sharptally.core.place.Address;
 import sharptally.core.place.Estimate;
 import sharptally.core.place.Extract;
-import sharptally.core.place.JoinRequest;
 import sharptally.core.place.Place;
 import sharptally.core.place.PlaceAccess;
 import sharptally.core.place.ReadRequest;
-import sharptally.core.place.Seek;
-import sharptally.core.place.SumsRequest;
-import sharptally.core.place.TotalsRequest;
-import sharptally.core.range.KeyRange;
-import sharptally.core.range.RangeSum;
+import sharptally.core.place.part.Aggregates;
+import sharptally.core.place.part.Checksums;
+import sharptally.core.place.part.Joins;
+import sharptally.core.place.part.RangeSeek;
+import sharptally.core.place.part.Sampling;
 import sharptally.core.rows.RowSource;
 import sharptally.core.shape.ColumnShape;
-import sharptally.core.shape.KeyShape;
 import sharptally.core.shape.TableName;
 import sharptally.core.shape.TableShape;
-import sharptally.core.types.Kind;
-import sharptally.core.types.Value;
 import sharptally.engines.jdbc.catalogue.Shapes;
 import sharptally.engines.jdbc.connect.Connector;
-import sharptally.engines.jdbc.join.Joins;
-import sharptally.engines.jdbc.sums.SumReading;
+import sharptally.engines.jdbc.join.JdbcJoins;
+import sharptally.engines.jdbc.sums.JdbcAggregates;
+import sharptally.engines.jdbc.sums.JdbcChecksums;
 
 /**
  * A place behind a JDBC connection. Rows are read over the same connection, one query after the other, so that all of
@@ -46,9 +40,10 @@ final class JdbcPlace implements Place {
     private Connection connection;
     private final boolean sharesState;
     private final Shapes shapes;
-    private Optional<String> ownForm = Optional.empty();
-    private Optional<String> instance = Optional.empty();
-    private final SumReading sumReading;
+    private final RangeSeek seeking;
+    private final Optional<JdbcChecksums> checksums;
+    private final Optional<Joins> joins;
+    private final Aggregates aggregates;
     private boolean reading;
 
     /**
@@ -61,7 +56,11 @@ final class JdbcPlace implements Place {
         this.connection = connection;
         this.sharesState = sharesState;
         this.shapes = new Shapes(engine, address, access.schema(), () -> this.connection);
-        this.sumReading = new SumReading(engine, address);
+        PlaceSession session = new PlaceSession(engine, address, () -> this.connection, this::read, this::endStatement);
+        this.seeking = new JdbcRanges(session);
+        this.checksums = engine.hashing().map(hashing -> new JdbcChecksums(session, hashing, seeking));
+        this.joins = engine.joining().map(joining -> new JdbcJoins(session, joining));
+        this.aggregates = new JdbcAggregates(session, shapes::countRows);
     }
 
     private Connection connect() throws SQLException {
@@ -109,96 +108,8 @@ final class JdbcPlace implements Place {
     }
 
     @Override
-    public long countRows(TableShape table) {
-        return shapes.countRows(table);
-    }
-
-    @Override
     public Estimate estimate(TableName table) {
         return shapes.estimate(table);
-    }
-
-    @Override
-    public Seek seek(TableShape table, List<ColumnShape> key) {
-        List<String> names = key.stream().map(ColumnShape::name).toList();
-        boolean indexed = table.query().isEmpty()
-                && table.keys().stream()
-                        .map(KeyShape::columns)
-                        .anyMatch(k -> k.size() >= names.size()
-                                && k.subList(0, names.size()).equals(names));
-        return key.stream()
-                .map(c -> c.expression().isPresent()
-                        ? Seek.NEVER
-                        : engine.reading().seek(c))
-                .map(s -> s == Seek.BY_INDEX && !indexed ? Seek.BY_SCAN : s)
-                .max(Comparator.naturalOrder())
-                .orElse(Seek.NEVER);
-    }
-
-    @Override
-    public List<List<Value>> bounds(ReadRequest keys, long rowsPerRange) {
-        List<List<Value>> bounds = new ArrayList<>();
-        if (seek(keys.table(), keys.orderBy()) != Seek.BY_INDEX) {
-            TableShape numbered = TableShape.ofQuery(
-                    keys.table().name(), new Selects(engine).bounds(keys, rowsPerRange), keys.columns());
-            readAll(new ReadRequest(numbered, keys.columns(), keys.orderBy()), bounds::add);
-        } else {
-            ReadRequest next = keys.first(1).skipping(rowsPerRange);
-            int before;
-            do {
-                before = bounds.size();
-                readAll(next, bounds::add);
-                if (bounds.size() > before) {
-                    List<Value> to = keys.ranges().isEmpty()
-                            ? List.of()
-                            : keys.ranges().get(0).to();
-                    next = next.within(List.of(new KeyRange(bounds.get(before), to)));
-                }
-            } while (bounds.size() > before);
-        }
-        bounds.removeIf(bound -> bound.contains(Value.NULL));
-        return bounds;
-    }
-
-    private void readAll(ReadRequest request, Consumer<List<Value>> to) {
-        try (RowSource rows = read(request)) {
-            for (var batch = rows.next(); batch.isPresent(); batch = rows.next()) {
-                for (int row = 0; row < batch.get().rows(); row++) {
-                    to.accept(batch.get().row(row));
-                }
-            }
-        }
-    }
-
-    @Override
-    public Optional<String> ownForm() {
-        if (ownForm.isEmpty()) {
-            ownForm = engine.hashing().ownForm().map(sql -> asked(sql, "can't ask for the hash functions"));
-        }
-        return ownForm;
-    }
-
-    private String asked(String sql, String what) {
-        try {
-            return Rows.read(connection, sql, row -> row.getString(1)).get(0);
-        } catch (SQLException e) {
-            throw failed(what, e);
-        }
-    }
-
-    @Override
-    public Optional<String> sumsProblem(SumsRequest request) {
-        return request.form() == SumsRequest.Form.OWN
-                ? engine.hashing().ownProblem(request.columns())
-                : engine.hashing().commonProblem(request.columns());
-    }
-
-    @Override
-    public Map<Long, RangeSum> sums(SumsRequest request) {
-        Map<Long, RangeSum> sums =
-                sumReading.read(connection, request, seek(request.table(), request.key()) == Seek.BY_INDEX);
-        endStatement();
-        return sums;
     }
 
     /** Where no snapshot is wanted, no transaction is left open. */
@@ -213,57 +124,28 @@ final class JdbcPlace implements Place {
     }
 
     @Override
-    public String atLeast(ColumnShape column, Value value) {
-        return engine.reading().compared(column, ">=", engine.dialect().literal(value, column));
+    public Optional<RangeSeek> seeking() {
+        return Optional.of(seeking);
     }
 
     @Override
-    public Optional<String> sampled(List<ColumnShape> key, List<Kind> comparedAs, long shares, long ofShares) {
-        List<SumsRequest.Hashed> hashed = java.util.stream.IntStream.range(0, key.size())
-                .mapToObj(i -> new SumsRequest.Hashed(
-                        key.get(i),
-                        comparedAs.get(i),
-                        key.get(i).type().orElseThrow().digits()))
-                .toList();
-        return key.isEmpty() || engine.hashing().commonProblem(hashed).isPresent()
-                ? Optional.empty()
-                : Optional.of("(" + engine.hashing().common(hashed) + " & " + (ofShares - 1) + ") < " + shares);
+    public Optional<Checksums> checksums() {
+        return checksums.map(Checksums.class::cast);
     }
 
     @Override
-    public Optional<String> instance() {
-        if (instance.isEmpty()) {
-            instance = engine.joining()
-                    .instance()
-                    .map(sql -> engine.name() + " " + asked(sql, "can't ask which server this is"));
-        }
-        return instance;
+    public Optional<Joins> joins() {
+        return joins;
     }
 
     @Override
-    public RowSource joined(JoinRequest request) {
-        TableShape joined = new Joins(engine).joined(request);
-        int read = request.sourceColumns().size() + request.targetColumns().size();
-        List<ColumnShape> all = joined.columns();
-        return read(new ReadRequest(joined, all.subList(0, read), all.subList(read, all.size())));
+    public Optional<Aggregates> aggregates() {
+        return Optional.of(aggregates);
     }
 
     @Override
-    public void cancel() {
-        sumReading.cancel();
-    }
-
-    @Override
-    public TableShape totals(TotalsRequest request) {
-        return new Selects(engine).totals(request);
-    }
-
-    @Override
-    public List<List<Value>> repeatedKeys(TableShape table, List<ColumnShape> key, int limit) {
-        TableShape repeated = new Selects(engine).repeated(table, key);
-        List<List<Value>> keys = new ArrayList<>();
-        readAll(new ReadRequest(repeated, repeated.columns(), List.of()).first(limit), keys::add);
-        return keys;
+    public Optional<Sampling> sampling() {
+        return checksums.map(Sampling.class::cast);
     }
 
     @Override

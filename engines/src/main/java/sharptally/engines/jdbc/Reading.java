@@ -4,7 +4,7 @@ import java.sql.Connection;
 import java.sql.PreparedStatement;
 import java.sql.SQLException;
 import java.util.Optional;
-import sharptally.core.place.Seek;
+import sharptally.core.place.part.Seek;
 import sharptally.core.shape.ColumnShape;
 
 /** How rows of one engine are read. Immutable. */

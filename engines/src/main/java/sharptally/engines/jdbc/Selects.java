@@ -9,12 +9,14 @@ import java.util.stream.Collectors;
 import java.util.stream.IntStream;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
-import sharptally.core.place.Measure;
 import sharptally.core.place.ReadRequest;
-import sharptally.core.place.TotalsRequest;
+import sharptally.core.place.part.Measure;
+import sharptally.core.place.part.SumsRequest;
+import sharptally.core.place.part.TotalsRequest;
 import sharptally.core.range.KeyRange;
 import sharptally.core.shape.ColumnShape;
 import sharptally.core.shape.Generation;
+import sharptally.core.shape.RowFilter;
 import sharptally.core.shape.TableName;
 import sharptally.core.shape.TableShape;
 import sharptally.core.sql.SqlText;
@@ -64,8 +66,15 @@ public record Selects(JdbcEngine engine) {
         String condition = within(keys.orderBy(), keys.ranges());
         String numbered = "SELECT " + names + ", ROW_NUMBER() OVER (ORDER BY " + order + ") AS tally_row FROM "
                 + from(keys.table(), keys.columns(), List.of()) + (condition.isEmpty() ? "" : " WHERE " + condition);
-        return "SELECT " + names + " FROM (" + numbered + ") tally_keys WHERE tally_row % " + rowsPerRange
-                + " = 1 AND tally_row > 1";
+        return "SELECT " + names + " FROM (" + numbered + ") tally_keys WHERE "
+                + engine.terms().remainder("tally_row", rowsPerRange) + " = 1 AND tally_row > 1";
+    }
+
+    /** The number of rows in a range. */
+    public String count(TableShape table, List<ColumnShape> key, KeyRange range) {
+        String condition = within(key, List.of(range));
+        return "SELECT COUNT(*) FROM " + from(table, key, List.of())
+                + (condition.isEmpty() ? "" : " WHERE " + condition);
     }
 
     /** The condition that a key is in one of some ranges; empty when any key is. */
@@ -100,7 +109,7 @@ public record Selects(JdbcEngine engine) {
     }
 
     private String is(ColumnShape column, String operator, Value value) {
-        return engine.reading().compared(column, operator, engine.dialect().literal(value, column));
+        return engine.reading().compared(column, operator, engine.terms().literal(value, column));
     }
 
     private String atLeast(List<ColumnShape> key, List<Value> from) {
@@ -127,7 +136,7 @@ public record Selects(JdbcEngine engine) {
         Set<ColumnShape> all = new LinkedHashSet<>(columns);
         all.addAll(furtherColumns);
         boolean computed = all.stream().anyMatch(c -> c.expression().isPresent());
-        if (!computed && table.where().isEmpty()) {
+        if (!computed && table.filters().isEmpty()) {
             return base(table);
         }
         String terms = all.stream()
@@ -136,15 +145,29 @@ public record Selects(JdbcEngine engine) {
                         .orElse(quote(c)))
                 .collect(Collectors.joining(", "));
         return "(SELECT " + (terms.isEmpty() ? "1 AS one" : terms) + " FROM " + base(table)
-                + table.where()
-                        .map(w -> " WHERE (" + Fragment.checked(engine, w) + "\n)")
-                        .orElse("") + ") tally_rows";
+                + (table.filters().isEmpty()
+                        ? ""
+                        : table.filters().stream()
+                                .map(this::filter)
+                                .collect(Collectors.joining(" AND ", " WHERE ", "")))
+                + ") tally_rows";
+    }
+
+    private String filter(RowFilter filter) {
+        if (filter instanceof RowFilter.Condition condition) {
+            return "(" + Fragment.checked(engine, condition.text()) + "\n)";
+        } else if (filter instanceof RowFilter.AtLeast least) {
+            return is(least.column(), ">=", least.value());
+        }
+        RowFilter.Sample sample = (RowFilter.Sample) filter;
+        return "(" + engine.hashing().orElseThrow().common(SumsRequest.Hashed.of(sample)) + " & "
+                + (sample.ofShares() - 1) + ") < " + sample.shares();
     }
 
     private String base(TableShape table) {
         return table.query()
                 .map(q -> "(" + Fragment.checked(engine, q) + "\n) tally_query")
-                .orElseGet(() -> engine.dialect().rowsOf(table));
+                .orElseGet(() -> engine.terms().rowsOf(table));
     }
 
     public String quote(ColumnShape column) {
@@ -152,7 +175,7 @@ public record Selects(JdbcEngine engine) {
     }
 
     private String quoted(String name) {
-        return engine.dialect().quote(name);
+        return engine.terms().quote(name);
     }
 
     /** The condition of rows that come after a key: later in its first column, or equal there and later in the rest. */
@@ -163,13 +186,13 @@ public record Selects(JdbcEngine engine) {
             return later;
         }
         var equal = new SqlText.Builder();
-        engine.dialect().appendHolds(equal, first, key.get(0));
-        return "(" + later + " OR " + equal.build().render(engine.dialect()::literal) + " AND "
+        engine.terms().appendHolds(equal, first, key.get(0));
+        return "(" + later + " OR " + equal.build().render(engine.terms()::literal) + " AND "
                 + behind(order.subList(1, order.size()), key.subList(1, key.size())) + ")";
     }
 
     /** Keys that stand in several rows, with the number of rows behind. */
-    TableShape repeated(TableShape table, List<ColumnShape> key) {
+    public TableShape repeated(TableShape table, List<ColumnShape> key) {
         List<TotalsRequest.Group> groups = key.stream()
                 .map(c -> new TotalsRequest.Group(c, Optional.empty()))
                 .toList();
@@ -179,7 +202,7 @@ public record Selects(JdbcEngine engine) {
     }
 
     /** The totals as a query and what its columns are. */
-    TableShape totals(TotalsRequest request) {
+    public TableShape totals(TotalsRequest request) {
         return totals(request, "");
     }
 

@@ -28,15 +28,16 @@ public final class MariaDb {
      * @param name {@code mariadb} or {@code mysql}; the server itself tells which it is
      */
     public static Engine engine(String name) {
+        MariaDialect dialect = new MariaDialect(name);
         return new JdbcEngine(
                 name,
                 new MariaConnector(),
                 new MariaCatalogue(),
                 new MariaReading(),
                 TOTALS,
-                new MariaHashing(),
-                new MariaJoining(),
-                new MariaBinding(),
-                new MariaDialect(name));
+                Optional.of(new MariaHashing()),
+                Optional.of(new MariaJoining()),
+                dialect,
+                Optional.of(new JdbcEngine.Writing(new MariaBinding(), dialect)));
     }
 }

@@ -1,7 +1,6 @@
 package sharptally.engines.mariadb;
 
 import java.time.Duration;
-import java.util.HexFormat;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
@@ -25,6 +24,7 @@ import sharptally.engines.jdbc.connect.ServerAddress;
  * versions of MySQL do not look at checks.
  */
 record MariaDialect(String client) implements SqlDialect {
+    private static final MariaLiterals LITERALS = new MariaLiterals();
     private static final int MAX_NAME = 64;
 
     /** Strict, and zero is a number like others in a column that counts by itself. Backslashes escape. */
@@ -61,51 +61,13 @@ record MariaDialect(String client) implements SqlDialect {
     }
 
     @Override
-    public String literal(Value value, ColumnShape column) {
-        if (value instanceof Value.Null) {
-            return "NULL";
-        } else if (value instanceof Value.Bool v) {
-            return v.value() ? "1" : "0";
-        } else if (value instanceof Value.Decimal v) {
-            return v.value().toPlainString();
-        } else if (value instanceof Value.Real v) {
-            return Float.isFinite(v.value()) ? Double.toString(v.value()) : text(v.toString());
-        } else if (value instanceof Value.Double v) {
-            // With an exponent it is a double; without one it would be an exact decimal.
-            String digits = Double.toString(v.value());
-            return !Double.isFinite(v.value()) ? text(digits) : digits.contains("E") ? digits : digits + "E0";
-        } else if (value instanceof Value.Text v) {
-            return text(v.value());
-        } else if (value instanceof Value.BrokenText v) {
-            return text(new String(v.bytes(), java.nio.charset.StandardCharsets.UTF_8));
-        } else if (value instanceof Value.Bytes v) {
-            return v.value().length == 0 ? "''" : "x'" + HexFormat.of().formatHex(v.value()) + "'";
-        } else if (value instanceof Value.Instant v) {
-            return "'" + v.toString().replace("Z", "") + "'";
-        } else if (value instanceof Value.Other v) {
-            return v.type().equals("bits") ? "b'" + v.text() + "'" : text(v.text());
-        } else if (value instanceof Value.Int) {
-            return value.toString();
-        }
-        return "'" + value + "'";
+    public String remainder(String number, long divisor) {
+        return number + " % " + divisor;
     }
 
-    /** One line, whatever the text: a statement stays on its line. */
-    private static String text(String text) {
-        StringBuilder out = new StringBuilder("'");
-        for (int i = 0; i < text.length(); i++) {
-            char c = text.charAt(i);
-            switch (c) {
-                case '\'' -> out.append("''");
-                case '\\' -> out.append("\\\\");
-                case '\n' -> out.append("\\n");
-                case '\r' -> out.append("\\r");
-                case '\0' -> out.append("\\0");
-                case '\u001a' -> out.append("\\Z");
-                default -> out.append(c);
-            }
-        }
-        return out.append("'").toString();
+    @Override
+    public String literal(Value value, ColumnShape column) {
+        return LITERALS.of(value, column);
     }
 
     @Override
@@ -205,7 +167,7 @@ record MariaDialect(String client) implements SqlDialect {
         return List.of(
                 "DROP TEMPORARY TABLE IF EXISTS sharp_tally_place;",
                 "CREATE TEMPORARY TABLE sharp_tally_place (`" + OTHER_PLACE + "` INT NOT NULL);",
-                "INSERT INTO sharp_tally_place VALUES (IF(DATABASE() = " + text(database) + ", 1, NULL));");
+                "INSERT INTO sharp_tally_place VALUES (IF(DATABASE() = " + LITERALS.text(database) + ", 1, NULL));");
     }
 
     @Override

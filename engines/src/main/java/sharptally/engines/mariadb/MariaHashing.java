@@ -3,7 +3,8 @@ package sharptally.engines.mariadb;
 import java.util.List;
 import java.util.Optional;
 import java.util.stream.Collectors;
-import sharptally.core.place.SumsRequest.Hashed;
+import sharptally.core.place.part.Obstacle;
+import sharptally.core.place.part.SumsRequest.Hashed;
 import sharptally.core.shape.ColumnShape;
 import sharptally.core.types.CanonicalType;
 import sharptally.core.types.Kind;
@@ -17,7 +18,7 @@ final class MariaHashing implements Hashing {
     }
 
     @Override
-    public Optional<String> commonProblem(List<Hashed> columns) {
+    public Optional<Obstacle> commonProblem(List<Hashed> columns) {
         return CommonForm.problem(columns, c -> field(c).isPresent());
     }
 
@@ -98,8 +99,8 @@ final class MariaHashing implements Hashing {
     }
 
     @Override
-    public Optional<String> ownProblem(List<Hashed> columns) {
-        return Optional.of("MariaDB has no hash functions of its own that are good enough");
+    public Optional<Obstacle> ownProblem(List<Hashed> columns) {
+        return Optional.of(new Obstacle.NoOwnForm());
     }
 
     @Override

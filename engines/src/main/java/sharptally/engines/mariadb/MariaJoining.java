@@ -1,6 +1,5 @@
 package sharptally.engines.mariadb;
 
-import java.util.Optional;
 import sharptally.core.shape.ColumnShape;
 import sharptally.core.types.Kind;
 import sharptally.engines.jdbc.join.Joining;
@@ -11,8 +10,8 @@ final class MariaJoining implements Joining {
             "SELECT CONCAT_WS(' ', @@hostname, @@port, @@datadir, @@server_id, @@version, @@pid_file, @@socket)";
 
     @Override
-    public Optional<String> instance() {
-        return Optional.of(INSTANCE);
+    public String instance() {
+        return INSTANCE;
     }
 
     @Override

@@ -1,10 +1,7 @@
 package sharptally.engines.postgresql;
 
 import java.time.Duration;
-import java.time.LocalDate;
-import java.util.HexFormat;
 import java.util.List;
-import java.util.Locale;
 import java.util.Optional;
 import java.util.function.Supplier;
 import sharptally.core.place.Address;
@@ -18,6 +15,7 @@ import sharptally.core.sql.Repetition;
 import sharptally.core.sql.SetForm;
 import sharptally.core.sql.ShellText;
 import sharptally.core.sql.SqlDialect;
+import sharptally.core.sql.SqlTerms;
 import sharptally.core.sql.SqlText;
 import sharptally.core.types.Kind;
 import sharptally.core.types.Value;
@@ -25,10 +23,12 @@ import sharptally.engines.jdbc.connect.ServerAddress;
 
 /** Statements for PostgreSQL and its client {@code psql}. */
 final class PgDialect implements SqlDialect {
+    private static final PgLiterals LITERALS = new PgLiterals();
+
     private static final int MAX_NAME_BYTES = 63;
 
     static String quoted(String name) {
-        return SqlDialect.doubleQuoted(name);
+        return SqlTerms.doubleQuoted(name);
     }
 
     @Override
@@ -52,75 +52,13 @@ final class PgDialect implements SqlDialect {
     }
 
     @Override
+    public String remainder(String number, long divisor) {
+        return number + " % " + divisor;
+    }
+
+    @Override
     public String literal(Value value, ColumnShape column) {
-        if (value instanceof Value.Null) {
-            return "NULL";
-        } else if (value instanceof Value.Bool v) {
-            return v.value() ? "TRUE" : "FALSE";
-        } else if (value instanceof Value.Int v) {
-            return v.value() < 0 ? "(" + v + ")" : v.toString();
-        } else if (value instanceof Value.Decimal v) {
-            return v.value().signum() < 0 ? "(" + v + ")" : v.toString();
-        } else if (value instanceof Value.Real v) {
-            return "'" + v + "'::real";
-        } else if (value instanceof Value.Double v) {
-            boolean decimal =
-                    column.type().filter(t -> t.kind() == Kind.DECIMAL).isPresent();
-            return "'" + v + (decimal ? "'::numeric" : "'::double precision");
-        } else if (value instanceof Value.Text v) {
-            return text(v.value());
-        } else if (value instanceof Value.BrokenText v) {
-            return text(new String(v.bytes(), java.nio.charset.StandardCharsets.UTF_8));
-        } else if (value instanceof Value.Bytes v) {
-            return "'\\x" + HexFormat.of().formatHex(v.value()) + "'::bytea";
-        } else if (value instanceof Value.Date v) {
-            return "DATE '" + era(v.value(), v.value().toString()) + "'";
-        } else if (value instanceof Value.Time v) {
-            return "TIME '" + v + "'";
-        } else if (value instanceof Value.Timestamp v) {
-            return "TIMESTAMP '" + era(v.value().toLocalDate(), v.toString()) + "'";
-        } else if (value instanceof Value.Instant v) {
-            LocalDate date = LocalDate.ofInstant(v.value(), java.time.ZoneOffset.UTC);
-            return "TIMESTAMPTZ '" + era(date, v.toString().replace("Z", "+00")) + "'";
-        } else if (value instanceof Value.Uuid v) {
-            return "'" + v + "'";
-        } else if (value instanceof Value.Other v) {
-            return text(v.text()) + "::" + column.declaredType();
-        }
-        throw new IllegalStateException("no literal for " + value.getClass());
-    }
-
-    /** Java counts years before the common era from zero downwards, PostgreSQL from one upwards. */
-    private static String era(LocalDate date, String text) {
-        if (date.getYear() > 0) {
-            return text.startsWith("+") ? text.substring(1) : text;
-        }
-        String rest = text.substring(text.indexOf('-', 1));
-        return String.format(Locale.ROOT, "%04d%s BC", 1 - date.getYear(), rest);
-    }
-
-    /** One line, whatever the text: a statement stays on its line. */
-    private static String text(String text) {
-        if (text.chars().noneMatch(c -> c < ' ' || c == '\\' || c == 0x7F)) {
-            return "'" + text.replace("'", "''") + "'";
-        }
-        StringBuilder out = new StringBuilder("E'");
-        for (int i = 0; i < text.length(); i++) {
-            char c = text.charAt(i);
-            switch (c) {
-                case '\'' -> out.append("''");
-                case '\\' -> out.append("\\\\");
-                case '\n' -> out.append("\\n");
-                case '\r' -> out.append("\\r");
-                case '\t' -> out.append("\\t");
-                default ->
-                    out.append(
-                            c < ' ' || c == 0x7F
-                                    ? String.format(Locale.ROOT, "\\u%04x", (int) c)
-                                    : Character.toString(c));
-            }
-        }
-        return out.append("'").toString();
+        return LITERALS.of(value, column);
     }
 
     @Override
@@ -130,7 +68,7 @@ final class PgDialect implements SqlDialect {
             sql.text(" IS NULL");
         } else if (byText(column) && (value instanceof Value.Other || value instanceof Value.Text)) {
             String text = value instanceof Value.Other other ? other.text() : value.toString();
-            sql.text("::text COLLATE \"C\" = ").text(text(text));
+            sql.text("::text COLLATE \"C\" = ").text(LITERALS.text(text));
         } else {
             sql.text(" = ").value(value, column);
         }
@@ -228,7 +166,7 @@ final class PgDialect implements SqlDialect {
                 ServerAddress.of(Address.parse("postgresql:" + location)).database();
         return List.of(
                 "CREATE TEMP TABLE place_check (place text, CONSTRAINT \"" + OTHER_PLACE + "\" CHECK (place = "
-                        + text(database) + ")) ON COMMIT DROP;",
+                        + LITERALS.text(database) + ")) ON COMMIT DROP;",
                 "INSERT INTO place_check VALUES (current_database());");
     }
 
@@ -247,7 +185,7 @@ final class PgDialect implements SqlDialect {
     @Override
     public List<String> numbersGoOn(TableShape table, ColumnShape column) {
         String name = quote(table.name());
-        String sequence = "pg_get_serial_sequence(" + text(name) + ", " + text(column.name()) + ")";
+        String sequence = "pg_get_serial_sequence(" + LITERALS.text(name) + ", " + LITERALS.text(column.name()) + ")";
         return List.of("DO $$ BEGIN PERFORM setval(s, n) FROM (SELECT " + sequence + "::regclass AS s, max("
                 + quoted(column.name()) + ") AS n FROM " + rowsOf(table)
                 + ") numbers WHERE s IS NOT NULL AND n > coalesce(pg_sequence_last_value(s), 0); END $$;");

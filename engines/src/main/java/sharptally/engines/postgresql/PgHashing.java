@@ -7,7 +7,8 @@ import java.util.List;
 import java.util.Optional;
 import java.util.Set;
 import java.util.stream.Collectors;
-import sharptally.core.place.SumsRequest.Hashed;
+import sharptally.core.place.part.Obstacle;
+import sharptally.core.place.part.SumsRequest.Hashed;
 import sharptally.core.shape.ColumnShape;
 import sharptally.core.types.CanonicalType;
 import sharptally.core.types.Kind;
@@ -80,7 +81,7 @@ record PgHashing(String encoding) implements Hashing {
     }
 
     @Override
-    public Optional<String> commonProblem(List<Hashed> columns) {
+    public Optional<Obstacle> commonProblem(List<Hashed> columns) {
         boolean bytesOfNoSet = encoding.equals("SQL_ASCII");
         return CommonForm.problem(columns, c -> !bytesOfNoSet || !isText(type(c).kind()));
     }
@@ -152,11 +153,12 @@ record PgHashing(String encoding) implements Hashing {
 
     /** Both sides hold the column in the same way, so that its own functions tell what we would. */
     @Override
-    public Optional<String> ownProblem(List<Hashed> columns) {
+    public Optional<Obstacle> ownProblem(List<Hashed> columns) {
         return columns.stream()
                 .filter(c -> type(c).kind() != c.comparedAs() || c.digits() < Math.min(6, type(c).digits()))
                 .findFirst()
-                .map(c -> c.column().name() + " (" + c.column().declaredType() + ") is compared as another type");
+                .map(c -> new Obstacle.ComparedAsOther(
+                        c.column().name(), c.column().declaredType()));
     }
 
     @Override

@@ -1,6 +1,5 @@
 package sharptally.engines.postgresql;
 
-import java.util.Optional;
 import sharptally.core.shape.ColumnShape;
 import sharptally.core.types.Kind;
 import sharptally.engines.jdbc.join.Joining;
@@ -13,8 +12,8 @@ final class PgJoining implements Joining {
             + " || ' ' || (SELECT min(backend_start)::text FROM pg_stat_activity WHERE backend_type = 'checkpointer')";
 
     @Override
-    public Optional<String> instance() {
-        return Optional.of(INSTANCE);
+    public String instance() {
+        return INSTANCE;
     }
 
     @Override

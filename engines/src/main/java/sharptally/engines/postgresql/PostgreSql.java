@@ -25,15 +25,16 @@ public final class PostgreSql {
     private PostgreSql() {}
 
     public static Engine engine() {
+        PgDialect dialect = new PgDialect();
         return new JdbcEngine(
                 "postgresql",
                 new PgConnector(),
                 new PgCatalogue(),
                 new PgReading(),
                 TOTALS,
-                new PgHashing(""),
-                new PgJoining(),
-                new PgBinding(),
-                new PgDialect());
+                Optional.of(new PgHashing("")),
+                Optional.of(new PgJoining()),
+                dialect,
+                Optional.of(new JdbcEngine.Writing(new PgBinding(), dialect)));
     }
 }

@@ -3,8 +3,6 @@ package sharptally.engines.sqlite;
 import java.util.Optional;
 import sharptally.core.place.Engine;
 import sharptally.engines.jdbc.JdbcEngine;
-import sharptally.engines.jdbc.join.Joining;
-import sharptally.engines.jdbc.sums.Hashing;
 import sharptally.engines.jdbc.sums.Totalling;
 
 /** SQLite, by its JDBC driver with the library inside. */
@@ -27,15 +25,16 @@ public final class Sqlite {
     private Sqlite() {}
 
     public static Engine engine() {
+        SqliteDialect dialect = new SqliteDialect();
         return new JdbcEngine(
                 "sqlite",
                 new SqliteConnector(),
                 new SqliteCatalogue(),
                 new SqliteReading(),
                 TOTALS,
-                Hashing.none("SQLite works within this program, where rows are hashed as well"),
-                Joining.none(),
-                new SqliteBinding(),
-                new SqliteDialect());
+                Optional.empty(),
+                Optional.empty(),
+                dialect,
+                Optional.of(new JdbcEngine.Writing(new SqliteBinding(), dialect)));
     }
 }

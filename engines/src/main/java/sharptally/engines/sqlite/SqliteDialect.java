@@ -1,7 +1,6 @@
 package sharptally.engines.sqlite;
 
 import java.time.Duration;
-import java.util.HexFormat;
 import java.util.List;
 import java.util.Optional;
 import java.util.function.Supplier;
@@ -13,14 +12,17 @@ import sharptally.core.sql.Repetition;
 import sharptally.core.sql.SetForm;
 import sharptally.core.sql.ShellText;
 import sharptally.core.sql.SqlDialect;
+import sharptally.core.sql.SqlTerms;
 import sharptally.core.sql.SqlText;
-import sharptally.core.types.Kind;
 import sharptally.core.types.Value;
+import sharptally.engines.jdbc.Literals;
 
 /** Statements for SQLite and its client {@code sqlite3}. */
 final class SqliteDialect implements SqlDialect {
+    private static final Literals LITERALS = new SqliteLiterals();
+
     static String quoted(String name) {
-        return SqlDialect.doubleQuoted(name);
+        return SqlTerms.doubleQuoted(name);
     }
 
     @Override
@@ -34,57 +36,13 @@ final class SqliteDialect implements SqlDialect {
     }
 
     @Override
+    public String remainder(String number, long divisor) {
+        return number + " % " + divisor;
+    }
+
+    @Override
     public String literal(Value value, ColumnShape column) {
-        if (value instanceof Value.Null) {
-            return "NULL";
-        } else if (value instanceof Value.Bool v) {
-            return v.value() ? "1" : "0";
-        } else if (value instanceof Value.Int v) {
-            // The smallest number can't be written: its digits without the sign are too large.
-            return v.value() == Long.MIN_VALUE ? "(-9223372036854775807 - 1)" : Long.toString(v.value());
-        } else if (value instanceof Value.Decimal v) {
-            // As a number it would be rounded to a floating value before the column makes text of it.
-            boolean asText = column.type().filter(t -> t.kind() == Kind.TEXT).isPresent();
-            boolean whole = v.value().stripTrailingZeros().scale() <= 0
-                    && v.value().toBigInteger().bitLength() < Long.SIZE;
-            return asText
-                    ? text(v.toString())
-                    : whole ? v.value().toPlainString() : number(v.value().doubleValue());
-        } else if (value instanceof Value.Real v) {
-            return number(v.value());
-        } else if (value instanceof Value.Double v) {
-            return number(v.value());
-        } else if (value instanceof Value.Text v) {
-            return text(v.value());
-        } else if (value instanceof Value.BrokenText v) {
-            return "CAST(" + hex(v.bytes()) + " AS TEXT)";
-        } else if (value instanceof Value.Bytes v) {
-            return hex(v.value());
-        } else {
-            return text(value.toString());
-        }
-    }
-
-    private static String number(double value) {
-        return Double.isInfinite(value)
-                ? (value > 0 ? "9e999" : "-9e999")
-                : Double.isNaN(value) ? "NULL" : RealLiteral.of(value);
-    }
-
-    private static String hex(byte[] bytes) {
-        return "x'" + HexFormat.of().formatHex(bytes) + "'";
-    }
-
-    /** One line, whatever the text: a statement stays on its line. */
-    private static String text(String text) {
-        if (text.indexOf('\0') >= 0) {
-            return "CAST(" + hex(text.getBytes(java.nio.charset.StandardCharsets.UTF_8)) + " AS TEXT)";
-        }
-        String quoted = "'" + text.replace("'", "''") + "'";
-        if (text.indexOf('\n') < 0 && text.indexOf('\r') < 0) {
-            return quoted;
-        }
-        return "(" + quoted.replace("\r", "' || char(13) || '").replace("\n", "' || char(10) || '") + ")";
+        return LITERALS.of(value, column);
     }
 
     @Override

@@ -22,6 +22,7 @@ import com.fasterxml.jackson.datatype.jdk8.Jdk8Module;
 import java.io.IOException;
 import java.io.OutputStream;
 import sharptally.core.rule.Rule;
+import sharptally.core.shape.RowFilter;
 import sharptally.core.types.Value;
 import sharptally.formats.value.ValueJson;
 
@@ -38,6 +39,7 @@ public final class Json {
             .disable(DeserializationFeature.FAIL_ON_UNKNOWN_PROPERTIES)
             .defaultPrettyPrinter(new DefaultPrettyPrinter().withObjectIndenter(new DefaultIndenter("  ", "\n")))
             .addMixIn(Rule.class, RuleForm.class)
+            .addMixIn(RowFilter.class, FilterForm.class)
             .addModule(values())
             .build();
 
@@ -83,6 +85,15 @@ public final class Json {
         @JsonSubTypes.Type(value = Rule.Clean.class, name = "clean")
     })
     private interface RuleForm {}
+
+    /** A filter is an object whose {@code filter} says which one it is. */
+    @JsonTypeInfo(use = JsonTypeInfo.Id.NAME, property = "filter")
+    @JsonSubTypes({
+        @JsonSubTypes.Type(value = RowFilter.Condition.class, name = "condition"),
+        @JsonSubTypes.Type(value = RowFilter.AtLeast.class, name = "at-least"),
+        @JsonSubTypes.Type(value = RowFilter.Sample.class, name = "sample")
+    })
+    private interface FilterForm {}
 
     /** An object on one line. */
     public static String line(Object object) throws IOException {

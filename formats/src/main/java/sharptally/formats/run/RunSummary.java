@@ -48,7 +48,7 @@ public record RunSummary(
         List<TotalsResult> totals,
         List<CheckResult> checks,
         List<String> narrowed) {
-    public static final int FORMAT = 3;
+    public static final int FORMAT = 4;
 
     /** Exit codes, the gravest last. */
     private static final List<Integer> GRAVITY = List.of(

@@ -20,7 +20,7 @@ import sharptally.core.match.PairRequest;
 import sharptally.core.match.RuleRequest;
 import sharptally.core.match.text.Glob;
 import sharptally.core.place.Extract;
-import sharptally.core.place.Measure;
+import sharptally.core.place.part.Measure;
 import sharptally.core.totals.Expectation;
 import sharptally.core.totals.TotalsSettings;
 import sharptally.core.types.Kind;

@@ -9,12 +9,14 @@ import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.TreeSet;
 import sharptally.core.match.ColumnPair;
 import sharptally.core.match.JobPlan;
 import sharptally.core.match.TableMatch;
 import sharptally.core.match.text.Glob;
 import sharptally.core.rule.Rule;
+import sharptally.core.shape.RowFilter;
 import sharptally.core.shape.TableShape;
 
 /** Writes a sheet that says expressly all that was decided, so that it makes the same comparison again. */
@@ -68,11 +70,19 @@ public final class SheetWriter {
         out.put("columns", match.pairs().stream().map(SheetWriter::pair).toList());
         out.put("leave-out", leftOut(match));
         Map<String, String> where = new LinkedHashMap<>();
-        match.source().where().ifPresent(w -> where.put("source", escaped(w)));
-        match.target().where().ifPresent(w -> where.put("target", escaped(w)));
+        condition(match.source()).ifPresent(w -> where.put("source", escaped(w)));
+        condition(match.target()).ifPresent(w -> where.put("target", escaped(w)));
         out.put("where", where);
         out.values().removeIf(v -> v instanceof List<?> l && l.isEmpty() || v instanceof Map<?, ?> m && m.isEmpty());
         return out;
+    }
+
+    /** All conditions of the user's own as one. */
+    private static Optional<String> condition(TableShape table) {
+        return table.filters().stream()
+                .filter(RowFilter.Condition.class::isInstance)
+                .map(f -> ((RowFilter.Condition) f).text())
+                .reduce((one, other) -> "(" + one + "\n) AND (" + other + "\n)");
     }
 
     private static Object rows(TableShape table) {

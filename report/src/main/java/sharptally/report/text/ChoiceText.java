@@ -19,7 +19,7 @@ public final class ChoiceText {
         List<String> lines = new ArrayList<>();
         String rows = choice.rows() < 0 ? "rows unknown" : "about " + Figures.count(choice.rows(), "row");
         lines.add(style.paint(TextWidth.harmless(match), Meaning.HEADING) + "  " + rows + "; method " + choice.method()
-                + ": " + choice.why());
+                + ": " + ObstacleText.of(choice.why()));
         TextTable table = new TextTable(Align.LEFT, Align.RIGHT, Align.RIGHT, Align.RIGHT, Align.LEFT);
         table.heading("  method", "rows/s", "to read", "time", "how, or why not");
         for (MethodEstimate candidate : choice.candidates()) {
@@ -30,10 +30,7 @@ public final class ChoiceText {
                     Cell.of(timed ? Figures.count(Math.round(candidate.rowsPerSecond())) : ""),
                     Cell.of(timed ? bytes(candidate.bytes()) : ""),
                     Cell.of(timed ? Figures.seconds(candidate.seconds()) : ""),
-                    new Cell(
-                            TextWidth.harmless(
-                                    candidate.problem().map(p -> "no: " + p).orElse(candidate.how())),
-                            Meaning.QUIET)));
+                    new Cell(TextWidth.harmless(ObstacleText.of(candidate.how())), Meaning.QUIET)));
         }
         lines.addAll(table.lines(style, width));
         lines.add("");

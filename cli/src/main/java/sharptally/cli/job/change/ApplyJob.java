@@ -12,11 +12,12 @@ import java.util.OptionalLong;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
 import sharptally.core.match.TableMatch;
-import sharptally.core.place.ChangeSession;
 import sharptally.core.place.Engine;
 import sharptally.core.place.Place;
 import sharptally.core.place.PlaceAccess;
-import sharptally.core.place.RefusedChange;
+import sharptally.core.place.part.ChangeSession;
+import sharptally.core.place.part.Changes;
+import sharptally.core.place.part.RefusedChange;
 import sharptally.core.script.ChangeCounts;
 import sharptally.core.script.ChangePlan;
 import sharptally.core.script.ChangePreview;
@@ -56,6 +57,7 @@ public final class ApplyJob {
     private final PlaceAccess target;
     private final Settings manner;
     private final Engine engine;
+    private final Changes writing;
     private final ChangePlan plan;
     private Optional<ChangePreview.Found> found = Optional.empty();
     private long committed;
@@ -73,6 +75,7 @@ public final class ApplyJob {
         this.target = target;
         this.manner = manner;
         this.engine = Engines.of(target.address());
+        this.writing = Engines.changes(target.address());
         if (!engine.name().equals(mending.engine().name())) {
             throw new ToolException(
                     ErrorKind.USAGE,
@@ -81,7 +84,7 @@ public final class ApplyJob {
                     "name a " + mending.engine().name() + " place");
         }
         this.plan = mending.plan(Direction.MEND);
-        manner.caution().check(engine.dialect(), plan.matches());
+        manner.caution().check(writing.dialect(), plan.matches());
     }
 
     /** What would be changed. */
@@ -181,7 +184,7 @@ public final class ApplyJob {
 
     private long attempts(Watch watch) {
         for (int attempt = 1; ; attempt++) {
-            try (ChangeSession session = engine.openForChanges(target)) {
+            try (ChangeSession session = writing.open(target)) {
                 if (committed == 0 && isUndoTried()) {
                     new Attempt(session, rows -> {}, 0).tryUndo();
                 }
@@ -197,7 +200,7 @@ public final class ApplyJob {
     /** Whether it is found out beforehand that the target takes the undo: triggers would run once more for that. */
     public boolean isUndoTried() {
         return !manner.allowNoUndo()
-                && engine.dialect().takesBackAtOnce()
+                && writing.dialect().takesBackAtOnce()
                 && counts().all() <= MAX_TRIED
                 && plan.touched().stream()
                         .map(TableMatch::target)
@@ -232,7 +235,7 @@ public final class ApplyJob {
         private ChangePackages packages() {
             ScriptSafeguards caution = manner.caution();
             ChangeSql sql = new ChangeSql(
-                    engine.dialect(), true, caution.narrowGuards(), caution.allowCascade(), Optional.empty());
+                    writing.dialect(), true, caution.narrowGuards(), caution.allowCascade(), Optional.empty());
             return new ChangePackages(session, sql, plan, caution, before, this);
         }
 
@@ -245,7 +248,7 @@ public final class ApplyJob {
                     && manner.commitEvery().isPresent()
                     && done - committed >= manner.commitEvery().getAsLong()) {
                 commit();
-                manner.caution().holdStill(engine.dialect(), plan).forEach(this::plain);
+                manner.caution().holdStill(writing.dialect(), plan).forEach(this::plain);
             }
         }
 
@@ -258,13 +261,13 @@ public final class ApplyJob {
         void tryUndo() {
             trying = true;
             ScriptSafeguards caution = manner.caution().withoutKeeping();
-            caution.before(engine.dialect(), plan).forEach(this::plain);
+            caution.before(writing.dialect(), plan).forEach(this::plain);
             ChangePackages packages = packages();
             plan.play(packages);
             ChangePlan undoing = mending.plan(Direction.UNDO);
             try {
                 undoing.play(packages);
-                engine.dialect().checkReferences().forEach(this::plain);
+                writing.dialect().checkReferences().forEach(this::plain);
             } catch (ToolException e) {
                 stopped = false;
                 throw new ToolException(
@@ -284,11 +287,11 @@ public final class ApplyJob {
             ScriptSafeguards caution = manner.caution();
             // Rows that an earlier attempt committed are not as they were any more.
             (before == 0 ? caution : caution.withoutKeeping())
-                    .before(engine.dialect(), plan)
+                    .before(writing.dialect(), plan)
                     .forEach(this::plain);
             ChangePackages packages = packages();
             plan.play(packages);
-            caution.after(engine.dialect(), plan).forEach(this::plain);
+            caution.after(writing.dialect(), plan).forEach(this::plain);
             reached = packages.reached();
             if (manner.dryRun()) {
                 session.rollback();

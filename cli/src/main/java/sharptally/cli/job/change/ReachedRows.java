@@ -7,7 +7,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.stream.Collectors;
 import sharptally.core.match.TableMatch;
-import sharptally.core.place.ChangeSession;
+import sharptally.core.place.part.ChangeSession;
 import sharptally.core.script.Change;
 import sharptally.core.script.ChangePlan;
 import sharptally.core.script.ChangeSink;

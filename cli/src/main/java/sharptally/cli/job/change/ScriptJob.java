@@ -55,8 +55,7 @@ public record ScriptJob(
      */
     public Written write() {
         Path undo = undoFile();
-        asked.caution()
-                .check(mending.engine().dialect(), mending.plan(Direction.MEND).matches());
+        asked.caution().check(mending.dialect(), mending.plan(Direction.MEND).matches());
         ChangePlan mend = mending.plan(Direction.MEND);
         ChangePlan back = mending.plan(Direction.UNDO);
         ChangePreview.Found found = mending.outlook();
@@ -134,10 +133,7 @@ public record ScriptJob(
     }
 
     private String howToRun(Path file) {
-        return mending.engine()
-                .dialect()
-                .howToRun(address.location())
-                .replace("FILE", ShellText.quoted(file.toString()));
+        return mending.dialect().howToRun(address.location()).replace("FILE", ShellText.quoted(file.toString()));
     }
 
     private List<String> header(
@@ -190,7 +186,7 @@ public record ScriptJob(
         Path draft = file.resolveSibling(file.getFileName() + ".draft");
         try {
             try (BufferedWriter out = Files.newBufferedWriter(draft)) {
-                ScriptWriter writer = new ScriptWriter(mending.engine().dialect(), form, out);
+                ScriptWriter writer = new ScriptWriter(mending.dialect(), form, out);
                 if (counts.all() == 0) {
                     writer.write(header);
                 } else {

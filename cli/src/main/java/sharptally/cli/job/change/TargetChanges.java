@@ -17,6 +17,7 @@ import sharptally.core.script.ChangePreview;
 import sharptally.core.script.ChosenFindings;
 import sharptally.core.script.Direction;
 import sharptally.core.script.ReferencedRows;
+import sharptally.core.sql.SqlDialect;
 import sharptally.engines.Engines;
 import sharptally.formats.run.MatchSummary;
 import sharptally.formats.run.RunFolder;
@@ -90,7 +91,7 @@ public record TargetChanges(RunFolder run, FindingFilter filter, Side toward, bo
     /** The changes, in order. */
     ChangePlan plan(Direction direction) {
         ChosenFindings findings = findings();
-        return new ChangePlan(findings.chosen(), findings, direction, engine().dialect());
+        return new ChangePlan(findings.chosen(), findings, direction, dialect());
     }
 
     /** The place that is changed, as the user named it. */
@@ -103,6 +104,10 @@ public record TargetChanges(RunFolder run, FindingFilter filter, Side toward, bo
                 toward == Side.TARGET
                         ? run.summary().targetAddress()
                         : run.summary().sourceAddress());
+    }
+
+    SqlDialect dialect() {
+        return Engines.changes(address()).dialect();
     }
 
     Engine engine() {

@@ -19,9 +19,9 @@ import sharptally.core.finding.Finding;
 import sharptally.core.finding.FindingSink;
 import sharptally.core.match.TableMatch;
 import sharptally.core.place.ReadRequest;
-import sharptally.core.place.Seek;
 import sharptally.core.place.Side;
-import sharptally.core.place.SumsRequest;
+import sharptally.core.place.part.Seek;
+import sharptally.core.place.part.SumsRequest;
 import sharptally.core.range.DifferenceHistogram;
 import sharptally.core.range.KeyRange;
 import sharptally.core.range.RangeSum;
@@ -127,7 +127,7 @@ public final class SumComparison {
                 return List.of(selfCheck.stretch(number(keys.from()), number(keys.to()), slice.rows(), rows));
             }
             ReadRequest request = new ReadRequest(match.source(), ofSource.key(), ofSource.key()).within(List.of(keys));
-            return keys.cutAt(places.source().bounds(request, rows));
+            return keys.cutAt(bounds(request, rows));
         }
 
         private boolean isLong(List<Value> bound) {
@@ -159,6 +159,10 @@ public final class SumComparison {
         }
     }
 
+    private List<List<Value>> bounds(ReadRequest keys, long rows) {
+        return places.source().seeking().orElseThrow().bounds(keys, rows);
+    }
+
     /** Neighbours are read as one range. */
     private static List<KeyRange> joined(List<Slice> slices) {
         return KeyRange.joined(slices.stream().map(Slice::keys).toList());
@@ -174,11 +178,7 @@ public final class SumComparison {
     }
 
     private Pair.Answers<Map<Long, RangeSum>> ask(List<KeyRange> ranges, OptionalLong step) {
-        var answers = places.ask(
-                side -> side == Side.SOURCE
-                        ? places.source().sums(ofSource.over(ranges, step))
-                        : places.target().sums(ofTarget.over(ranges, step)),
-                stretch.stopAsked());
+        var answers = places.sums(ofSource.over(ranges, step), ofTarget.over(ranges, step), stretch.stopAsked());
         slowing.await(answers.source().values().stream()
                         .mapToLong(RangeSum::rows)
                         .sum()
@@ -256,7 +256,7 @@ public final class SumComparison {
     private List<Slice> byBounds(KeyRange range, long rows) {
         long perSlice = Math.max(ROWS_PER_SLICE * 2, rows / maxSlices + 1);
         ReadRequest keys = new ReadRequest(match.source(), ofSource.key(), ofSource.key()).within(List.of(range));
-        List<KeyRange> ranges = range.cutAt(places.source().bounds(keys, perSlice));
+        List<KeyRange> ranges = range.cutAt(bounds(keys, perSlice));
         List<Slice> slices = new ArrayList<>();
         for (int i = 0; i < ranges.size(); i += RANGES_PER_QUERY) {
             // Where the databases can't seek, all ranges are summed in one pass.

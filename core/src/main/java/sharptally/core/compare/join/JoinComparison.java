@@ -3,7 +3,6 @@ package sharptally.core.compare.join;
 import java.util.ArrayDeque;
 import java.util.List;
 import java.util.Optional;
-import java.util.OptionalLong;
 import java.util.Queue;
 import java.util.function.Function;
 import sharptally.core.compare.Counts;
@@ -14,17 +13,14 @@ import sharptally.core.compare.stream.StreamComparison;
 import sharptally.core.finding.FindingKind;
 import sharptally.core.match.ColumnPair;
 import sharptally.core.match.TableMatch;
-import sharptally.core.place.JoinRequest;
-import sharptally.core.place.Place;
 import sharptally.core.place.Side;
-import sharptally.core.place.SumsRequest;
+import sharptally.core.place.part.JoinRequest;
+import sharptally.core.place.part.Joins;
 import sharptally.core.range.DifferenceHistogram;
 import sharptally.core.range.KeyRange;
-import sharptally.core.range.RangeSum;
 import sharptally.core.rows.RowBatch;
 import sharptally.core.rows.RowSource;
 import sharptally.core.shape.ColumnShape;
-import sharptally.core.shape.TableShape;
 
 /**
  * Compares a range of a match by letting the server join both tables: only rows that it holds distinct come here, each
@@ -46,24 +42,17 @@ public final class JoinComparison {
                 range);
     }
 
-    private static long count(Place place, TableShape table, List<ColumnShape> key, KeyRange range) {
-        return place.sums(new SumsRequest(
-                        table, List.of(), key, List.of(range), OptionalLong.empty(), SumsRequest.Form.COMMON))
-                .getOrDefault(0L, RangeSum.NOTHING)
-                .rows();
-    }
-
     /**
-     * @param place over whose connection the server is asked
+     * @param joins over whose connection the server is asked
      * @throws MovedOn when the sides changed while they were being joined, so that the counts do not fit
      */
     public static RangeResult compare(
-            TableMatch match, JoinRequest request, Place place, StreamComparison stretch, PartKeeper.Sink sink) {
+            TableMatch match, JoinRequest request, Joins joins, StreamComparison stretch, PartKeeper.Sink sink) {
         KeyRange range = request.range();
-        long sourceRows = count(place, request.source(), key(match, ColumnPair::source), range);
-        long targetRows = count(place, request.target(), key(match, ColumnPair::target), range);
+        long sourceRows = joins.rows(request.source(), key(match, ColumnPair::source), range);
+        long targetRows = joins.rows(request.target(), key(match, ColumnPair::target), range);
         try (Split split =
-                new Split(place.joined(request), match.sourceColumns().size())) {
+                new Split(joins.joined(request), match.sourceColumns().size())) {
             RangeResult part = stretch.merge(
                     stretch.cast(split.side(Side.SOURCE), Side.SOURCE),
                     stretch.cast(split.side(Side.TARGET), Side.TARGET),

@@ -9,11 +9,14 @@ import java.util.stream.Stream;
 import sharptally.core.match.ColumnPair;
 import sharptally.core.match.TableMatch;
 import sharptally.core.place.Place;
-import sharptally.core.place.Seek;
 import sharptally.core.place.Side;
-import sharptally.core.place.SumsRequest;
-import sharptally.core.place.SumsRequest.Form;
-import sharptally.core.place.SumsRequest.Hashed;
+import sharptally.core.place.part.Checksums;
+import sharptally.core.place.part.Joins;
+import sharptally.core.place.part.Obstacle;
+import sharptally.core.place.part.Seek;
+import sharptally.core.place.part.SumsRequest;
+import sharptally.core.place.part.SumsRequest.Form;
+import sharptally.core.place.part.SumsRequest.Hashed;
 import sharptally.core.shape.ColumnShape;
 import sharptally.core.shape.TableShape;
 import sharptally.core.types.Kind;
@@ -61,17 +64,15 @@ public final class Eligibility {
     }
 
     /** Why ranges of the key can't be told to both databases; empty when they can. */
-    public Optional<String> rangeProblem() {
+    public Optional<Obstacle> rangeProblem() {
         if (match.wholeRow()) {
-            return Optional.of("there is no key");
+            return Optional.of(new Obstacle.NoKey());
         }
-        Optional<String> unlike = match.keyPairs().stream()
+        Optional<Obstacle> unlike = match.keyPairs().stream()
                 .filter(p -> !isOrderedAlike(p))
                 .findFirst()
-                .map(p -> "key column " + p.name() + " has no one order on both sides");
-        return unlike.isPresent() || seek() != Seek.NEVER
-                ? unlike
-                : Optional.of("the databases do not order this key as we do");
+                .<Obstacle>map(p -> new Obstacle.KeyOrder(p.name()));
+        return unlike.isPresent() || seek() != Seek.NEVER ? unlike : Optional.of(new Obstacle.ForeignOrder());
     }
 
     private static boolean isOrderedAlike(ColumnPair pair) {
@@ -90,9 +91,13 @@ public final class Eligibility {
 
     /** How both sides find the rows of a range. */
     public Seek seek() {
-        Seek ofSource = source.seek(match.source(), key(Side.SOURCE));
-        Seek ofTarget = target.seek(match.target(), key(Side.TARGET));
+        Seek ofSource = seek(source, Side.SOURCE);
+        Seek ofTarget = seek(target, Side.TARGET);
         return ofSource.compareTo(ofTarget) > 0 ? ofSource : ofTarget;
+    }
+
+    private Seek seek(Place place, Side side) {
+        return place.seeking().map(s -> s.seek(table(side), key(side))).orElse(Seek.NEVER);
     }
 
     /** Whether the key is one whole number, which is never NULL, so that it can be divided. */
@@ -103,35 +108,35 @@ public final class Eligibility {
                         .allMatch(c -> !c.nullable() && c.type().orElseThrow().kind() == Kind.INTEGER);
     }
 
-    private Optional<String> comparedProblem() {
+    private Optional<Obstacle> comparedProblem() {
         return match.pairs().stream()
                 .filter(p -> p.toRuleSet().translates())
                 .findFirst()
-                .map(p -> "a rule translates " + p.name());
+                .<Obstacle>map(p -> new Obstacle.Translated(p.name()));
     }
 
     /** Why checksums can't be used; empty when they can, in the {@link #form}. */
-    Optional<String> checksumProblem() {
+    Optional<Obstacle> checksumProblem() {
         return rangeProblem()
                 .or(this::comparedProblem)
                 .or(() -> unique(Side.SOURCE) || unique(Side.TARGET)
                         ? Optional.empty()
-                        : Optional.of("neither database holds the key unique"))
+                        : Optional.of(new Obstacle.KeyNotUnique(true)))
                 .or(() -> ownProblem().isEmpty() ? Optional.empty() : commonProblem());
     }
 
     /** Why not by the engine's own hash functions. */
-    Optional<String> ownProblem() {
-        Optional<String> one = source.ownForm();
-        if (one.isEmpty() || !one.equals(target.ownForm())) {
-            return Optional.of("the sides have no fast hash functions in common");
+    Optional<Obstacle> ownProblem() {
+        Optional<String> one = source.checksums().flatMap(Checksums::ownForm);
+        if (one.isEmpty() || !one.equals(target.checksums().flatMap(Checksums::ownForm))) {
+            return Optional.of(new Obstacle.NoOwnForm());
         }
         return match.pairs().stream()
                 .filter(p -> !isDeclaredAlike(p))
                 .findFirst()
-                .map(p -> p.name() + " is of another type on the other side")
-                .or(() -> source.sumsProblem(request(Side.SOURCE, Form.OWN)))
-                .or(() -> target.sumsProblem(request(Side.TARGET, Form.OWN)));
+                .<Obstacle>map(p -> new Obstacle.OtherType(p.name()))
+                .or(() -> sumsProblem(source, request(Side.SOURCE, Form.OWN)))
+                .or(() -> sumsProblem(target, request(Side.TARGET, Form.OWN)));
     }
 
     private static boolean isDeclaredAlike(ColumnPair pair) {
@@ -144,9 +149,15 @@ public final class Eligibility {
         return column.declaredType().replaceAll("\\(.*?\\)", "");
     }
 
-    private Optional<String> commonProblem() {
-        return source.sumsProblem(request(Side.SOURCE, Form.COMMON))
-                .or(() -> target.sumsProblem(request(Side.TARGET, Form.COMMON)));
+    private static Optional<Obstacle> sumsProblem(Place place, SumsRequest request) {
+        return place.checksums().isEmpty()
+                ? Optional.of(new Obstacle.NotOffered())
+                : place.checksums().get().problem(request);
+    }
+
+    private Optional<Obstacle> commonProblem() {
+        return sumsProblem(source, request(Side.SOURCE, Form.COMMON))
+                .or(() -> sumsProblem(target, request(Side.TARGET, Form.COMMON)));
     }
 
     public Form form() {
@@ -161,23 +172,23 @@ public final class Eligibility {
     }
 
     /** Why the server can't join the tables; empty when it can. */
-    Optional<String> joinProblem() {
+    Optional<Obstacle> joinProblem() {
         if (match.wholeRow()) {
-            return Optional.of("there is no key");
+            return Optional.of(new Obstacle.NoKey());
         }
-        Optional<String> instance = source.instance();
-        if (instance.isEmpty() || !instance.equals(target.instance())) {
-            return Optional.of("the tables are not on one server that can join them");
+        Optional<String> instance = source.joins().map(Joins::instance);
+        if (instance.isEmpty() || !instance.equals(target.joins().map(Joins::instance))) {
+            return Optional.of(new Obstacle.Apart());
         }
         if (!unique(Side.SOURCE) || !unique(Side.TARGET)) {
-            return Optional.of("the databases do not hold the key unique");
+            return Optional.of(new Obstacle.KeyNotUnique(false));
         }
         return rangeProblem()
                 .or(this::comparedProblem)
                 .or(() -> match.pairs().stream()
                         .filter(p -> !isJoinable(p))
                         .findFirst()
-                        .map(p -> p.name() + " is of another type on the other side"));
+                        .<Obstacle>map(p -> new Obstacle.OtherType(p.name())));
     }
 
     private static boolean isJoinable(ColumnPair pair) {

@@ -13,14 +13,17 @@ import sharptally.core.compare.ComparisonSettings;
 import sharptally.core.compare.Method;
 import sharptally.core.compare.Pair;
 import sharptally.core.compare.join.JoinComparison;
+import sharptally.core.compare.method.MethodDecision.Reason;
 import sharptally.core.fault.ErrorKind;
+import sharptally.core.fault.Hint;
 import sharptally.core.fault.ToolException;
 import sharptally.core.match.TableMatch;
 import sharptally.core.place.Place;
 import sharptally.core.place.ReadRequest;
-import sharptally.core.place.Seek;
 import sharptally.core.place.Side;
-import sharptally.core.place.SumsRequest;
+import sharptally.core.place.part.Obstacle;
+import sharptally.core.place.part.Seek;
+import sharptally.core.place.part.SumsRequest;
 import sharptally.core.range.KeyRange;
 import sharptally.core.range.RangeSum;
 import sharptally.core.rows.Column;
@@ -44,7 +47,6 @@ public final class MethodChoice {
     private static final double CLEARLY = 1.5;
 
     private static final long ROWS_WHERE_UNKNOWN = 1_000_000;
-    private static final String HOW_JOINED = "one join on the server";
     private static final int BYTES_PER_SUM = 48;
     private static final double NANOS_PER_SECOND = 1e9;
 
@@ -74,17 +76,14 @@ public final class MethodChoice {
      * @throws ToolException when the user wants a method that can't be used
      */
     public MethodDecision choose(long rows, boolean measured) {
-        Optional<String> noChecksum = eligibility.checksumProblem();
-        Optional<String> noJoin = eligibility.joinProblem();
-        Optional<String> refused = manner.method() == Method.CHECKSUM
+        Optional<Obstacle> noChecksum = eligibility.checksumProblem();
+        Optional<Obstacle> noJoin = eligibility.joinProblem();
+        Optional<Obstacle> refused = manner.method() == Method.CHECKSUM
                 ? noChecksum
                 : manner.method() == Method.JOINED ? noJoin : Optional.empty();
         if (refused.isPresent()) {
-            throw new ToolException(
-                    ErrorKind.USAGE,
-                    "can't compare by method " + manner.method() + ": " + refused.get(),
-                    match.name(),
-                    "leave the choice to --method auto; --explain shows what can be done");
+            throw new UnusableMethod(
+                    "can't compare by method " + manner.method(), refused.get(), match.name(), Hint.OTHER_METHOD);
         }
         boolean wanted = manner.method() != Method.AUTO;
         boolean alone = noChecksum.isPresent() && noJoin.isPresent();
@@ -104,7 +103,7 @@ public final class MethodChoice {
                 .orElseThrow();
         Method method = wanted ? manner.method() : few ? Method.STREAM : best.method();
         return new MethodDecision(
-                method, wanted || alone || few ? why(wanted, alone) : "fastest on a sample", timed, rows);
+                method, wanted || alone || few ? why(wanted, alone) : Reason.FASTEST_ON_SAMPLE, timed, rows);
     }
 
     private static boolean isClear(List<MethodEstimate> timed) {
@@ -126,29 +125,29 @@ public final class MethodChoice {
                 .toList();
     }
 
-    private static String why(boolean wanted, boolean alone) {
-        return wanted ? "asked for" : alone ? "no other can be used" : "few rows";
+    private static Reason why(boolean wanted, boolean alone) {
+        return wanted ? Reason.ASKED_FOR : alone ? Reason.NO_OTHER : Reason.FEW_ROWS;
     }
 
-    private List<MethodEstimate> candidates(Optional<String> noChecksum, Optional<String> noJoin) {
+    private List<MethodEstimate> candidates(Optional<Obstacle> noChecksum, Optional<Obstacle> noJoin) {
         return List.of(
-                new MethodEstimate(Method.STREAM, Optional.empty(), howStream(), 0, 0, 0),
-                new MethodEstimate(Method.CHECKSUM, noChecksum, noChecksum.isPresent() ? "" : howChecksum(), 0, 0, 0),
-                new MethodEstimate(Method.JOINED, noJoin, noJoin.isPresent() ? "" : HOW_JOINED, 0, 0, 0));
+                new MethodEstimate(Method.STREAM, howStream(), 0, 0, 0),
+                noChecksum
+                        .map(why -> MethodEstimate.impossible(Method.CHECKSUM, why))
+                        .orElseGet(() -> new MethodEstimate(Method.CHECKSUM, howChecksum(), 0, 0, 0)),
+                noJoin.map(why -> MethodEstimate.impossible(Method.JOINED, why))
+                        .orElseGet(() -> new MethodEstimate(Method.JOINED, new MethodEstimate.JoinsThere(), 0, 0, 0)));
     }
 
-    private String howStream() {
-        return match.wholeRow() ? "all rows of both sides, sorted here" : "all rows of both sides, in key order";
+    private MethodEstimate.How howStream() {
+        return new MethodEstimate.Reads(match.wholeRow());
     }
 
-    private String howChecksum() {
-        String form = eligibility.form() == SumsRequest.Form.OWN
-                ? "the engine's own hash functions"
-                : "md5 in the common form (" + eligibility.ownProblem().orElse("") + ")";
-        return form + (eligibility.seek() == Seek.BY_SCAN ? ", without an index that has our order" : "");
+    private MethodEstimate.How howChecksum() {
+        return new MethodEstimate.Hashes(eligibility.ownProblem(), eligibility.seek() == Seek.BY_SCAN);
     }
 
-    private List<MethodEstimate> timed(Optional<String> noChecksum, Optional<String> noJoin, long rows) {
+    private List<MethodEstimate> timed(Optional<Obstacle> noChecksum, Optional<Obstacle> noJoin, long rows) {
         List<MethodEstimate> out = new ArrayList<>();
         KeyRange sample =
                 eligibility.rangeProblem().isEmpty() && eligibility.seek() == Seek.BY_INDEX ? sample() : KeyRange.ALL;
@@ -174,13 +173,14 @@ public final class MethodChoice {
             double share = joining.rows / Math.max(1.0, reading.rows);
             Timing passed = new Timing(reading.rows, joining.bytes, joining.seconds, 0);
             double seconds = joining.seconds / Math.max(1, reading.rows) * total;
-            return candidate(Method.JOINED, HOW_JOINED, passed, share * total * bytesPerRow, seconds);
+            return candidate(
+                    Method.JOINED, new MethodEstimate.JoinsThere(), passed, share * total * bytesPerRow, seconds);
         }));
         return out;
     }
 
     /** A method that fails on the sample, as on a value that an expression of ours can't bear, can't be used. */
-    private static MethodEstimate tried(Method method, Optional<String> problem, Supplier<MethodEstimate> trial) {
+    private static MethodEstimate tried(Method method, Optional<Obstacle> problem, Supplier<MethodEstimate> trial) {
         if (problem.isPresent()) {
             return MethodEstimate.impossible(method, problem.get());
         }
@@ -190,13 +190,13 @@ public final class MethodChoice {
             if (e.kind() != ErrorKind.READ) {
                 throw e;
             }
-            return MethodEstimate.impossible(method, e.getMessage());
+            return MethodEstimate.impossible(method, new Obstacle.Failed(e.getMessage()));
         }
     }
 
-    private static MethodEstimate candidate(Method method, String how, Timing timing, double bytes, double seconds) {
-        return new MethodEstimate(
-                method, Optional.empty(), how, timing.rows / Math.max(1e-9, timing.seconds), bytes, seconds);
+    private static MethodEstimate candidate(
+            Method method, MethodEstimate.How how, Timing timing, double bytes, double seconds) {
+        return new MethodEstimate(method, how, timing.rows / Math.max(1e-9, timing.seconds), bytes, seconds);
     }
 
     private record Timing(long rows, double bytes, double seconds, double differing) {}
@@ -256,11 +256,7 @@ public final class MethodChoice {
         OptionalLong step = eligibility.isWholeNumber() ? OptionalLong.of(SLICE) : OptionalLong.empty();
         SumsRequest source = eligibility.request(Side.SOURCE, eligibility.form());
         SumsRequest target = eligibility.request(Side.TARGET, eligibility.form());
-        var answers = places.ask(
-                side -> side == Side.SOURCE
-                        ? places.source().sums(source.over(List.of(sample), step))
-                        : places.target().sums(target.over(List.of(sample), step)),
-                stopAsked);
+        var answers = places.sums(source.over(List.of(sample), step), target.over(List.of(sample), step), stopAsked);
         double seconds = (System.nanoTime() - began) / NANOS_PER_SECOND;
         Map<Long, RangeSum> ofSource = answers.source();
         long rows = ofSource.values().stream().mapToLong(RangeSum::rows).sum();
@@ -274,7 +270,8 @@ public final class MethodChoice {
 
     private Timing joinSample(KeyRange sample) {
         long began = System.nanoTime();
-        try (RowSource rows = places.source().joined(JoinComparison.request(match, places, sample))) {
+        try (RowSource rows =
+                places.source().joins().orElseThrow().joined(JoinComparison.request(match, places, sample))) {
             Timing drained = drain(rows);
             return new Timing(drained.rows, drained.bytes, (System.nanoTime() - began) / NANOS_PER_SECOND, 0);
         }

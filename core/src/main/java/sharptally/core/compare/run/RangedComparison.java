@@ -29,17 +29,22 @@ import sharptally.core.compare.join.JoinComparison;
 import sharptally.core.compare.method.Eligibility;
 import sharptally.core.compare.method.MethodChoice;
 import sharptally.core.compare.method.MethodDecision;
+import sharptally.core.compare.method.UnusableMethod;
 import sharptally.core.compare.stream.OutOfOrder;
 import sharptally.core.compare.stream.StreamComparison;
 import sharptally.core.compare.stream.TableComparison;
 import sharptally.core.fault.ErrorKind;
+import sharptally.core.fault.Hint;
 import sharptally.core.fault.ToolException;
 import sharptally.core.match.TableMatch;
 import sharptally.core.place.Place;
-import sharptally.core.place.Seek;
 import sharptally.core.place.Side;
+import sharptally.core.place.part.Joins;
+import sharptally.core.place.part.Obstacle;
+import sharptally.core.place.part.Seek;
 import sharptally.core.range.DifferenceHistogram;
 import sharptally.core.range.KeyRange;
+import sharptally.core.shape.RowFilter;
 
 /**
  * Compares one match range by range. The key is cut into ranges where both databases can seek in it; each range is
@@ -167,13 +172,9 @@ public final class RangedComparison {
     }
 
     private List<RangeResult> runRanges(long rows) {
-        Optional<String> noRanges = eligibility.rangeProblem();
+        Optional<Obstacle> noRanges = eligibility.rangeProblem();
         if (noRanges.isPresent() && !manner.keys().holdsAll()) {
-            throw new ToolException(
-                    ErrorKind.USAGE,
-                    "can't compare a part of the key: " + noRanges.get(),
-                    match.name(),
-                    "compare all keys");
+            throw new UnusableMethod("can't compare a part of the key", noRanges.get(), match.name(), Hint.ALL_KEYS);
         }
         if (manner.changedSince().isPresent()) {
             return List.of(changed(manner.changedSince().get(), noRanges));
@@ -201,10 +202,9 @@ public final class RangedComparison {
         return finished(ranges.size());
     }
 
-    private RangeResult changed(ComparisonSettings.Since since, Optional<String> noRanges) {
+    private RangeResult changed(ComparisonSettings.Since since, Optional<Obstacle> noRanges) {
         if (noRanges.isPresent()) {
-            throw new ToolException(
-                    ErrorKind.USAGE, "can't look rows up by their key: " + noRanges.get(), match.name(), "use --where");
+            throw new UnusableMethod("can't look rows up by their key", noRanges.get(), match.name(), Hint.CONDITION);
         }
         Pair places = workers.get(0);
         StreamComparison stretch = stretch(places, progress, stopAsked);
@@ -213,8 +213,8 @@ public final class RangedComparison {
             part = new ChangedRows(
                             match,
                             places,
-                            match.source().and(places.source().atLeast(since.source(), since.ofSource())),
-                            match.target().and(places.target().atLeast(since.target(), since.ofTarget())))
+                            match.source().and(new RowFilter.AtLeast(since.source(), since.ofSource())),
+                            match.target().and(new RowFilter.AtLeast(since.target(), since.ofTarget())))
                     .compare(manner.keys(), stretch, sink);
         }
         keeper.finish(0, part);
@@ -253,7 +253,9 @@ public final class RangedComparison {
         if (method == Method.JOINED) {
             // One server does all the work, so the connections of both sides are used for ranges of their own.
             List<Joiner> joiners = workers.stream()
-                    .flatMap(p -> Stream.of(new Joiner(p, p.source()), new Joiner(p, p.target())))
+                    .flatMap(p -> Stream.of(
+                            new Joiner(p, p.source().joins().orElseThrow()),
+                            new Joiner(p, p.target().joins().orElseThrow())))
                     .toList();
             each(joiners, ranges.size(), (joiner, i, stop) -> {
                 if (method == Method.JOINED) {
@@ -266,7 +268,7 @@ public final class RangedComparison {
     }
 
     /** Who has one of a pair's connections joined. */
-    private record Joiner(Pair pair, Place place) {}
+    private record Joiner(Pair pair, Joins joins) {}
 
     /** Carries a task out for each range that is not finished. */
     private <T> void each(List<T> members, int ranges, WorkerPool.Task<T> task) {
@@ -291,7 +293,7 @@ public final class RangedComparison {
             part = JoinComparison.compare(
                     match,
                     JoinComparison.request(match, pair, range),
-                    joiner.place(),
+                    joiner.joins(),
                     stretch(pair, done.ofPart(), stop),
                     sink);
         } catch (ToolException e) {

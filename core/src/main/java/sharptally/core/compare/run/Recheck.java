@@ -90,8 +90,7 @@ public final class Recheck {
      */
     public Result run(Consumer<Consumer<Finding>> earlier, FindingSink sink) {
         long began = System.nanoTime();
-        Optional<String> problem = new Eligibility(match, source, target).rangeProblem();
-        if (problem.isPresent()) {
+        if (new Eligibility(match, source, target).rangeProblem().isPresent()) {
             return whole(earlier, sink);
         }
         try {

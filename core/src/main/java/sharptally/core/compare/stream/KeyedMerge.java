@@ -5,6 +5,7 @@ import java.util.List;
 import java.util.Optional;
 import java.util.function.Supplier;
 import sharptally.core.fault.ErrorKind;
+import sharptally.core.fault.Hint;
 import sharptally.core.fault.ToolException;
 import sharptally.core.finding.Difference;
 import sharptally.core.finding.Finding;
@@ -210,7 +211,7 @@ final class KeyedMerge {
                         "a key stands in more than " + MAX_ROWS_PER_KEY + " rows",
                         match.name() + ", key "
                                 + match.keyPairs().stream().map(p -> p.name()).toList(),
-                        "choose a key that tells rows apart with --key");
+                        Hint.KEY);
             }
             more = cursor.nextHasSameKey();
             rows.add(cursor.keep());

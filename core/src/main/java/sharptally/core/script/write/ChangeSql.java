@@ -11,8 +11,8 @@ import sharptally.core.script.Change.Field;
 import sharptally.core.shape.ColumnShape;
 import sharptally.core.shape.SideEffects.Reaction;
 import sharptally.core.shape.TableShape;
+import sharptally.core.sql.ScriptFrame.Precondition;
 import sharptally.core.sql.SqlDialect;
-import sharptally.core.sql.SqlDialect.Precondition;
 import sharptally.core.sql.SqlText;
 import sharptally.core.types.Value;
 
@@ -175,13 +175,13 @@ public record ChangeSql(
     public String together(TableShape table, List<Change> changes) {
         String rows = dialect.rowsOf(table);
         if (changes.get(0) instanceof Change.Insert first) {
-            String values = changes.stream()
+            List<String> values = changes.stream()
                     .map(c -> ((Change.Insert) c)
                             .row().stream()
                                     .map(f -> dialect.literal(f.value(), f.column()))
                                     .collect(Collectors.joining(", ", "  (", ")")))
-                    .collect(Collectors.joining(",\n"));
-            return into(table, first) + " VALUES\n" + values;
+                    .toList();
+            return dialect.insertRows(into(table, first), values);
         }
         if (changes.get(0) instanceof Change.Update) {
             return "UPDATE " + rows + " SET" + chosen(changes)

@@ -8,7 +8,7 @@ import java.util.Optional;
 import java.util.function.Supplier;
 import sharptally.core.match.TableMatch;
 import sharptally.core.script.Change;
-import sharptally.core.sql.SqlDialect.Precondition;
+import sharptally.core.sql.ScriptFrame.Precondition;
 
 /** Puts changes of one stage into statements. Used by one thread. */
 interface Grouping {

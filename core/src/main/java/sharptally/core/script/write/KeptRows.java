@@ -6,6 +6,7 @@ import java.util.Optional;
 import java.util.function.Consumer;
 import java.util.stream.Collectors;
 import sharptally.core.fault.ErrorKind;
+import sharptally.core.fault.Hint;
 import sharptally.core.fault.ToolException;
 import sharptally.core.match.OwnTables;
 import sharptally.core.match.TableMatch;
@@ -40,14 +41,14 @@ public record KeptRows(SqlDialect dialect, String end) {
                     ErrorKind.REFUSED,
                     "the name of the table of kept rows would be too long for this engine",
                     name,
-                    "give --backup a shorter end");
+                    Hint.SHORTER_BACKUP);
         }
     }
 
     /** Makes the table for kept rows, unless it is there; without the end of a statement. */
     public String create(TableShape table) {
-        return "CREATE TABLE IF NOT EXISTS " + dialect.quote(nameFor(table)) + " AS SELECT * FROM "
-                + dialect.quote(table.name()) + " WHERE 1 = 0";
+        return dialect.createTable(
+                dialect.quote(nameFor(table)), "SELECT * FROM " + dialect.quote(table.name()) + " WHERE 1 = 0");
     }
 
     /**

@@ -5,6 +5,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import sharptally.core.fault.ErrorKind;
+import sharptally.core.fault.Hint;
 import sharptally.core.fault.ToolException;
 import sharptally.core.match.TableMatch;
 import sharptally.core.script.ChangePlan;
@@ -46,7 +47,7 @@ public record ScriptSafeguards(
                             ErrorKind.REFUSED,
                             "this table is of an engine without transactions: what is done before a failure would stay",
                             t.name().toString(),
-                            "give --allow-partial if that may be");
+                            Hint.ALLOW_PARTIAL);
                 });
         kept(dialect).ifPresent(kept -> matches.forEach(match -> kept.check(match.target())));
         if (!withoutTriggers) {
@@ -61,7 +62,7 @@ public record ScriptSafeguards(
                             ErrorKind.REFUSED,
                             "the triggers of this table can't be kept from running by its engine",
                             t.name().toString(),
-                            "leave out --no-triggers, or drop them for the time being by hand");
+                            Hint.TRIGGERS_BY_HAND);
                 });
     }
 

@@ -20,6 +20,7 @@ import sharptally.core.shape.ColumnShape;
 import sharptally.core.shape.Generation;
 import sharptally.core.sql.Expected;
 import sharptally.core.sql.Repetition;
+import sharptally.core.sql.ScriptFrame;
 import sharptally.core.sql.SqlDialect;
 
 /** Writes a plan as a script that a person can read and an engine's own client can run. Memory: flat. */
@@ -190,7 +191,7 @@ public final class ScriptWriter {
         public void counted(
                 TableMatch match,
                 String statement,
-                Supplier<Optional<SqlDialect.Precondition>> precondition,
+                Supplier<Optional<ScriptFrame.Precondition>> precondition,
                 long rows,
                 Change first) {
             line(

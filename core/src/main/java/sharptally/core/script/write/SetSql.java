@@ -14,9 +14,9 @@ import sharptally.core.script.Change;
 import sharptally.core.script.Change.Field;
 import sharptally.core.shape.ColumnShape;
 import sharptally.core.shape.TableShape;
+import sharptally.core.sql.ScriptFrame.Precondition;
 import sharptally.core.sql.SetForm;
 import sharptally.core.sql.SqlDialect;
-import sharptally.core.sql.SqlDialect.Precondition;
 
 /**
  * Changes of one shape carried out as one set: their rows are staged in a temporary table, which one statement then
@@ -146,12 +146,13 @@ final class SetSql {
     /** Stages the rows of some changes, a row a line. */
     String insert(List<Change> changes) {
         List<Staged> columns = columns();
-        return changes.stream()
+        List<String> rows = changes.stream()
                 .map(change -> columns.stream()
                         .map(c -> c.field().apply(change))
                         .map(f -> dialect.literal(f.value(), f.column()))
                         .collect(Collectors.joining(", ", "  (", ")")))
-                .collect(Collectors.joining(",\n", "INSERT INTO " + name + " VALUES\n", ""));
+                .toList();
+        return dialect.insertRows("INSERT INTO " + name, rows);
     }
 
     /** The statement that brings the staged rows into the target. */

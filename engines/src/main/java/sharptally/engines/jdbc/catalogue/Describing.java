@@ -14,6 +14,7 @@ import sharptally.core.fault.ToolException;
 import sharptally.core.place.Address;
 import sharptally.core.place.Extract;
 import sharptally.core.shape.ColumnShape;
+import sharptally.core.shape.RowFilter;
 import sharptally.core.shape.TableName;
 import sharptally.core.shape.TableShape;
 import sharptally.engines.jdbc.Fragment;
@@ -49,7 +50,7 @@ record Describing(JdbcEngine engine, Address address, Connection connection) {
             return TableShape.ofQuery(TableName.of(extract.name()), query, columns);
         });
         if (extract.where().isPresent()) {
-            base = base.filtered(trimmed(extract.where().get()));
+            base = base.and(new RowFilter.Condition(trimmed(extract.where().get())));
             columnsOf("SELECT COUNT(*) AS n FROM " + selects.from(base, List.of(), List.of()), extract.name(), "where");
         }
         TableShape shape = base;
@@ -58,7 +59,7 @@ record Describing(JdbcEngine engine, Address address, Connection connection) {
             String name = base.column(column.getKey()).map(ColumnShape::name).orElse(column.getKey());
             ColumnShape asked = new ColumnShape(
                     name, "", Optional.empty(), true, sharptally.core.shape.Generation.COMPUTED, Optional.empty());
-            String query = "SELECT " + engine.dialect().quote(name) + " FROM "
+            String query = "SELECT " + engine.terms().quote(name) + " FROM "
                     + selects.from(base, List.of(asked.computedBy(name, sql)), List.of());
             ColumnShape told =
                     columnsOf(query, extract.name(), "column " + name).get(0);
@@ -112,7 +113,7 @@ record Describing(JdbcEngine engine, Address address, Connection connection) {
             return guarded(() -> {
                 try (Statement statement = connection.createStatement()) {
                     statement
-                            .executeQuery("SELECT 1 FROM " + engine.dialect().quote(table) + " WHERE 1 = 0")
+                            .executeQuery("SELECT 1 FROM " + engine.terms().quote(table) + " WHERE 1 = 0")
                             .close();
                     return Optional.empty();
                 }

@@ -153,7 +153,7 @@ public final class Shapes {
         return asked("can't count the rows of " + table.name(), c -> {
             try (Statement statement = c.createStatement();
                     ResultSet result = statement.executeQuery(
-                            "SELECT COUNT(*) FROM " + engine.dialect().rowsOf(table))) {
+                            "SELECT COUNT(*) FROM " + engine.terms().rowsOf(table))) {
                 result.next();
                 return result.getLong(1);
             }

@@ -1,6 +1,5 @@
 package sharptally.engines.jdbc.join;
 
-import java.util.Optional;
 import sharptally.core.shape.ColumnShape;
 
 /** How one engine joins two tables of one server to find the rows that are distinct. Immutable. */
@@ -13,8 +12,8 @@ public interface Joining {
         LEFT
     }
 
-    /** A query whose one value names the server, or the part of it whose tables can be joined; empty if none can. */
-    Optional<String> instance();
+    /** A query whose one value names the server, or the part of it whose tables can be joined. */
+    String instance();
 
     Outer outer();
 
@@ -26,9 +25,4 @@ public interface Joining {
 
     /** The condition that two texts have the same bytes, whatever the collation. */
     String same(ColumnShape one, ColumnShape other);
-
-    /** Of an engine whose tables are not joined. */
-    static Joining none() {
-        return new NoJoining();
-    }
 }

@@ -6,7 +6,8 @@ import java.util.Locale;
 import java.util.Optional;
 import java.util.Set;
 import java.util.function.Predicate;
-import sharptally.core.place.SumsRequest.Hashed;
+import sharptally.core.place.part.Obstacle;
+import sharptally.core.place.part.SumsRequest.Hashed;
 import sharptally.core.types.Kind;
 
 /** Which values have a text in the common form that is the same in every engine. */
@@ -22,12 +23,14 @@ public final class CommonForm {
      *
      * @param hasText whether the engine can write the text of a column's values
      */
-    public static Optional<String> problem(List<Hashed> columns, Predicate<Hashed> hasText) {
+    public static Optional<Obstacle> problem(List<Hashed> columns, Predicate<Hashed> hasText) {
         return columns.stream()
                 .filter(c -> !isExact(c.column().type().orElseThrow().kind(), c.comparedAs()) || !hasText.test(c))
                 .findFirst()
-                .map(c -> c.column().name() + " (" + c.column().declaredType() + ") has no common form as "
-                        + c.comparedAs().name().toLowerCase(Locale.ROOT));
+                .map(c -> new Obstacle.NoForm(
+                        c.column().name(),
+                        c.column().declaredType(),
+                        c.comparedAs().name().toLowerCase(Locale.ROOT)));
     }
 
     /** Whether values of a kind, compared as another one, have equal texts only where they are equal. */

@@ -4,7 +4,8 @@ import java.sql.Connection;
 import java.sql.SQLException;
 import java.util.List;
 import java.util.Optional;
-import sharptally.core.place.SumsRequest.Hashed;
+import sharptally.core.place.part.Obstacle;
+import sharptally.core.place.part.SumsRequest.Hashed;
 import sharptally.core.shape.ColumnShape;
 
 /**
@@ -20,7 +21,7 @@ public interface Hashing {
     }
 
     /** Why rows of these columns have no {@link #common} hash; empty when they have. */
-    Optional<String> commonProblem(List<Hashed> columns);
+    Optional<Obstacle> commonProblem(List<Hashed> columns);
 
     /** The hash of a row in the common form, as a whole number of 64 bits. */
     String common(List<Hashed> columns);
@@ -32,7 +33,7 @@ public interface Hashing {
     Optional<String> ownForm();
 
     /** Why rows of these columns have no {@link #own} hash; empty when they have. */
-    Optional<String> ownProblem(List<Hashed> columns);
+    Optional<Obstacle> ownProblem(List<Hashed> columns);
 
     /** The hash of a row by the engine's own functions, as a whole number of 64 bits. */
     String own(List<Hashed> columns);
@@ -58,10 +59,5 @@ public interface Hashing {
      */
     default Optional<String> slices(ColumnShape key, String from, String end, long step, String name) {
         return Optional.empty();
-    }
-
-    /** Of an engine whose rows are hashed here. */
-    static Hashing none(String why) {
-        return new NoHashing(why);
     }
 }

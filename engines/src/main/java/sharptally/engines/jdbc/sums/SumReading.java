@@ -12,28 +12,29 @@ import java.util.TreeMap;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
 import sharptally.core.place.Address;
-import sharptally.core.place.SumsRequest;
+import sharptally.core.place.part.SumsRequest;
 import sharptally.core.range.RangeSum;
 import sharptally.engines.jdbc.Failures;
-import sharptally.engines.jdbc.JdbcEngine;
 import sharptally.engines.jdbc.Selects;
 
 /** Has a database work checksums out. Used by one thread, but for {@link #cancel}. */
-public final class SumReading {
-    private final JdbcEngine engine;
+final class SumReading {
+    private final Selects selects;
+    private final Hashing hashing;
     private final Address address;
     private volatile Optional<Statement> running = Optional.empty();
 
-    public SumReading(JdbcEngine engine, Address address) {
-        this.engine = engine;
+    SumReading(Selects selects, Hashing hashing, Address address) {
+        this.selects = selects;
+        this.hashing = hashing;
         this.address = address;
     }
 
     /**
      * @param sought whether the rows of a range are found by an index
      */
-    public Map<Long, RangeSum> read(Connection connection, SumsRequest request, boolean sought) {
-        String sql = new SumSelects(new Selects(engine)).sums(request, sought);
+    Map<Long, RangeSum> read(Connection connection, SumsRequest request, boolean sought) {
+        String sql = new SumSelects(selects, hashing).sums(request, sought);
         Map<Long, RangeSum> sums = new TreeMap<>();
         try (Statement statement = connection.createStatement()) {
             running = Optional.of(statement);
@@ -77,7 +78,7 @@ public final class SumReading {
     }
 
     /** Ends what is being worked out, from another thread. */
-    public void cancel() {
+    void cancel() {
         try {
             Optional<Statement> now = running;
             if (now.isPresent()) {

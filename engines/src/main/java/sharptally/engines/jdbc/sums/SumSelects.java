@@ -4,20 +4,19 @@ import java.util.List;
 import java.util.Optional;
 import java.util.stream.Collectors;
 import java.util.stream.IntStream;
-import sharptally.core.place.SumsRequest;
+import sharptally.core.place.part.SumsRequest;
 import sharptally.core.range.KeyRange;
 import sharptally.core.shape.ColumnShape;
 import sharptally.core.types.Value;
 import sharptally.engines.jdbc.Selects;
 
 /** Writes the queries that work checksums out. */
-record SumSelects(Selects selects) {
+record SumSelects(Selects selects, Hashing hashing) {
     /**
      * Rows and checksum of each range of a request, or of each slice, numbered: three columns that are read as text.
      * Where ranges are sought, each is a query of its own; else one pass puts each row into its range.
      */
     String sums(SumsRequest request, boolean sought) {
-        Hashing hashing = selects.engine().hashing();
         List<ColumnShape> columns =
                 request.columns().stream().map(SumsRequest.Hashed::column).toList();
         boolean own = request.form() == SumsRequest.Form.OWN;
@@ -51,7 +50,6 @@ record SumSelects(Selects selects) {
      * sides.
      */
     private Optional<String> bySlices(SumsRequest request, String hash) {
-        Hashing hashing = selects.engine().hashing();
         List<KeyRange> ranges = request.ranges();
         if (!ranges.stream().allMatch(r -> isPlain(r.from()) && isPlain(r.to()))) {
             return Optional.empty();

@@ -3,7 +3,7 @@ package sharptally.engines.jdbc.sums;
 import java.util.Locale;
 import java.util.Optional;
 import java.util.function.UnaryOperator;
-import sharptally.core.place.TimeUnit;
+import sharptally.core.place.part.TimeUnit;
 import sharptally.core.shape.ColumnShape;
 import sharptally.core.types.CanonicalType;
 import sharptally.core.types.Kind;

@@ -5,7 +5,7 @@ import java.util.List;
 import java.util.Optional;
 import java.util.stream.Collectors;
 import java.util.stream.IntStream;
-import sharptally.core.place.JoinRequest;
+import sharptally.core.place.part.JoinRequest;
 import sharptally.core.range.KeyRange;
 import sharptally.core.shape.ColumnShape;
 import sharptally.core.shape.Generation;
@@ -15,12 +15,12 @@ import sharptally.engines.jdbc.JdbcEngine;
 import sharptally.engines.jdbc.Selects;
 
 /** Writes the queries that join two tables of one server. */
-public record Joins(JdbcEngine engine) {
+record JoinSelects(JdbcEngine engine, Joining joining) {
     /**
      * The rows that are distinct, as a query: the columns of the source, then those of the target, then the key as either
      * side has it.
      */
-    public TableShape joined(JoinRequest request) {
+    TableShape joined(JoinRequest request) {
         List<ColumnShape> source = renamed(request.sourceColumns(), "s");
         List<ColumnShape> target = renamed(request.targetColumns(), "t");
         List<ColumnShape> sourceKey = request.key().stream().map(source::get).toList();
@@ -34,7 +34,7 @@ public record Joins(JdbcEngine engine) {
                 .collect(Collectors.joining(" AND ", " ON ", ""));
         String distinct = IntStream.range(0, request.compared())
                 .filter(i -> !request.key().contains(i))
-                .mapToObj(i -> " OR " + engine.joining().distinct(source.get(i), target.get(i)))
+                .mapToObj(i -> " OR " + joining.distinct(source.get(i), target.get(i)))
                 .collect(Collectors.joining());
         String noTarget = quote(targetKey.get(0)) + " IS NULL";
         String noSource = quote(sourceKey.get(0)) + " IS NULL";
@@ -47,7 +47,7 @@ public record Joins(JdbcEngine engine) {
                     + quote(keys.get(i)));
         }
         String select = "SELECT " + String.join(", ", both) + " FROM ";
-        String query = engine.joining().outer() == Joining.Outer.FULL
+        String query = joining.outer() == Joining.Outer.FULL
                 ? select + sourceRows + " FULL JOIN " + targetRows + on + " WHERE " + noSource + " OR " + noTarget
                         + distinct
                 : select + sourceRows + " LEFT JOIN " + targetRows + on + " WHERE " + noTarget + distinct
@@ -92,10 +92,10 @@ public record Joins(JdbcEngine engine) {
     private String sameKey(ColumnShape one, ColumnShape other) {
         String equal = quote(one) + " = " + quote(other);
         boolean text = one.type().filter(t -> t.kind() == Kind.TEXT).isPresent();
-        return text ? equal + " AND " + engine.joining().same(one, other) : equal;
+        return text ? equal + " AND " + joining.same(one, other) : equal;
     }
 
     private String quote(ColumnShape column) {
-        return engine.dialect().quote(column.name());
+        return engine.terms().quote(column.name());
     }
 }

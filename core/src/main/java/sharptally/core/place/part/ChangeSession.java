@@ -1,4 +1,4 @@
-package sharptally.core.place;
+package sharptally.core.place.part;
 
 import java.util.List;
 import sharptally.core.sql.SqlText;

@@ -1,4 +1,4 @@
-package sharptally.core.place;
+package sharptally.core.place.part;
 
 /** How a place finds the rows in a range of the key. */
 public enum Seek {

@@ -1,9 +1,11 @@
-package sharptally.core.place;
+package sharptally.core.place.part;
 
 import java.util.List;
 import java.util.OptionalLong;
+import java.util.stream.IntStream;
 import sharptally.core.range.KeyRange;
 import sharptally.core.shape.ColumnShape;
+import sharptally.core.shape.RowFilter;
 import sharptally.core.shape.TableShape;
 import sharptally.core.types.Kind;
 
@@ -29,7 +31,7 @@ public record SumsRequest(
     public enum Form {
         /** By the form that all engines share; see {@code docs/checksums.md}. */
         COMMON,
-        /** By the engine's own hash functions; only for two places of which {@link Place#ownForm} says the same. */
+        /** By the engine's own hash functions; only for two places of which {@link Checksums#ownForm} says the same. */
         OWN
     }
 
@@ -39,7 +41,17 @@ public record SumsRequest(
      * @param comparedAs the kind as which its values are compared
      * @param digits digits of a second that are compared
      */
-    public record Hashed(ColumnShape column, Kind comparedAs, int digits) {}
+    public record Hashed(ColumnShape column, Kind comparedAs, int digits) {
+        /** The key of a sample, with all its digits. */
+        public static List<Hashed> of(RowFilter.Sample sample) {
+            return IntStream.range(0, sample.key().size())
+                    .mapToObj(i -> new Hashed(
+                            sample.key().get(i),
+                            sample.comparedAs().get(i),
+                            sample.key().get(i).type().orElseThrow().digits()))
+                    .toList();
+        }
+    }
 
     public SumsRequest {
         columns = List.copyOf(columns);

@@ -1,0 +1,37 @@
+package sharptally.cli.screen;
+
+import sharptally.core.fault.Hint;
+import sharptally.core.fault.ToolException;
+import sharptally.report.text.ObstacleText;
+
+/** How a failure is told at a command line: with the options that would help. */
+public final class HintText {
+    private HintText() {}
+
+    /** The line that the user sees. */
+    public static String line(ToolException failure) {
+        String what = ObstacleText.what(failure);
+        return failure.hint() == Hint.NONE && what.equals(failure.what())
+                ? String.valueOf(failure.getMessage())
+                : ToolException.line(what, failure.where(), options(failure));
+    }
+
+    private static String options(ToolException failure) {
+        return switch (failure.hint()) {
+            case NONE -> failure.mend();
+            case OTHER_METHOD -> "leave the choice to --method auto; --explain shows what can be done";
+            case ALL_KEYS -> "compare all keys";
+            case CONDITION -> "use --where";
+            case KEY -> "choose a key that tells rows apart with --key";
+            case CHECK_TABLES -> "check --only and the sheet";
+            case CHECK_LEFT_OUT -> "check --leave-out";
+            case CHECK_PAIRS -> "check --pair";
+            case ONE_TABLE -> "name the table with #table";
+            case SCHEMA_OR_TABLE ->
+                "choose a schema with ?schema=NAME, name one table on each side with #table, or write a sheet";
+            case SHORTER_BACKUP -> "give --backup a shorter end";
+            case ALLOW_PARTIAL -> "give --allow-partial if that may be";
+            case TRIGGERS_BY_HAND -> "leave out --no-triggers, or drop them for the time being by hand";
+        };
+    }
+}

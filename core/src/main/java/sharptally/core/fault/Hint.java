@@ -1,0 +1,30 @@
+package sharptally.core.fault;
+
+/** What would help after a failure; whoever tells the user knows how it is asked for there. */
+public enum Hint {
+    /** Nothing beyond what is said already. */
+    NONE(""),
+    OTHER_METHOD("leave the choice of the method to the program"),
+    ALL_KEYS("compare all keys"),
+    CONDITION("narrow the rows by a condition"),
+    KEY("name a key that tells rows apart"),
+    CHECK_TABLES("check which tables are chosen"),
+    CHECK_LEFT_OUT("check which columns are left out"),
+    CHECK_PAIRS("check which columns are paired"),
+    ONE_TABLE("name one table"),
+    SCHEMA_OR_TABLE("choose a schema, name one table on each side, or write a sheet"),
+    SHORTER_BACKUP("give the tables that keep rows a shorter ending"),
+    ALLOW_PARTIAL("allow changes that can't be taken back together, if that may be"),
+    TRIGGERS_BY_HAND("let triggers run, or drop them for the time being by hand");
+
+    private final String words;
+
+    Hint(String words) {
+        this.words = words;
+    }
+
+    /** What to do, in words that name no option. */
+    public String words() {
+        return words;
+    }
+}

@@ -1,0 +1,58 @@
+package sharptally.engines.jdbc;
+
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.List;
+import sharptally.core.place.ReadRequest;
+import sharptally.core.place.part.RangeSeek;
+import sharptally.core.place.part.Seek;
+import sharptally.core.range.KeyRange;
+import sharptally.core.shape.ColumnShape;
+import sharptally.core.shape.KeyShape;
+import sharptally.core.shape.TableShape;
+import sharptally.core.types.Value;
+
+/** Ranges of keys in a database, found by its indexes where there are any. */
+record JdbcRanges(PlaceSession session) implements RangeSeek {
+    @Override
+    public Seek seek(TableShape table, List<ColumnShape> key) {
+        List<String> names = key.stream().map(ColumnShape::name).toList();
+        boolean indexed = table.query().isEmpty()
+                && table.keys().stream()
+                        .map(KeyShape::columns)
+                        .anyMatch(k -> k.size() >= names.size()
+                                && k.subList(0, names.size()).equals(names));
+        return key.stream()
+                .map(c -> c.expression().isPresent()
+                        ? Seek.NEVER
+                        : session.engine().reading().seek(c))
+                .map(s -> s == Seek.BY_INDEX && !indexed ? Seek.BY_SCAN : s)
+                .max(Comparator.naturalOrder())
+                .orElse(Seek.NEVER);
+    }
+
+    @Override
+    public List<List<Value>> bounds(ReadRequest keys, long rowsPerRange) {
+        List<List<Value>> bounds = new ArrayList<>();
+        if (seek(keys.table(), keys.orderBy()) != Seek.BY_INDEX) {
+            TableShape numbered = TableShape.ofQuery(
+                    keys.table().name(), session.selects().bounds(keys, rowsPerRange), keys.columns());
+            session.readAll(new ReadRequest(numbered, keys.columns(), keys.orderBy()), bounds::add);
+        } else {
+            ReadRequest next = keys.first(1).skipping(rowsPerRange);
+            int before;
+            do {
+                before = bounds.size();
+                session.readAll(next, bounds::add);
+                if (bounds.size() > before) {
+                    List<Value> to = keys.ranges().isEmpty()
+                            ? List.of()
+                            : keys.ranges().get(0).to();
+                    next = next.within(List.of(new KeyRange(bounds.get(before), to)));
+                }
+            } while (bounds.size() > before);
+        }
+        bounds.removeIf(bound -> bound.contains(Value.NULL));
+        return bounds;
+    }
+}

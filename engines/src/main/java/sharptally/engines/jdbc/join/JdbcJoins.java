@@ -1,0 +1,47 @@
+package sharptally.engines.jdbc.join;
+
+import java.util.List;
+import sharptally.core.place.ReadRequest;
+import sharptally.core.place.part.JoinRequest;
+import sharptally.core.place.part.Joins;
+import sharptally.core.range.KeyRange;
+import sharptally.core.rows.RowSource;
+import sharptally.core.shape.ColumnShape;
+import sharptally.core.shape.TableShape;
+import sharptally.engines.jdbc.PlaceSession;
+
+/** Joins on a database's server. */
+public final class JdbcJoins implements Joins {
+    private final PlaceSession session;
+    private final Joining joining;
+    private String instance = "";
+
+    public JdbcJoins(PlaceSession session, Joining joining) {
+        this.session = session;
+        this.joining = joining;
+    }
+
+    @Override
+    public String instance() {
+        if (instance.isEmpty()) {
+            instance =
+                    session.engine().name() + " " + session.asked(joining.instance(), "can't ask which server this is");
+        }
+        return instance;
+    }
+
+    @Override
+    public RowSource joined(JoinRequest request) {
+        TableShape joined = new JoinSelects(session.engine(), joining).joined(request);
+        int read = request.sourceColumns().size() + request.targetColumns().size();
+        List<ColumnShape> all = joined.columns();
+        return session.reader().apply(new ReadRequest(joined, all.subList(0, read), all.subList(read, all.size())));
+    }
+
+    @Override
+    public long rows(TableShape table, List<ColumnShape> key, KeyRange range) {
+        long rows = Long.parseLong(session.asked(session.selects().count(table, key, range), "can't count rows"));
+        session.statementDone().run();
+        return rows;
+    }
+}
