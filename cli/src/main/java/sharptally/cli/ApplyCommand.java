@@ -9,10 +9,10 @@ import java.util.concurrent.Callable;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
-import sharptally.cli.job.change.ApplyJob;
-import sharptally.cli.job.change.RecheckJob;
-import sharptally.cli.job.change.TargetChanges;
-import sharptally.cli.job.keep.Freshness;
+import sharptally.api.job.change.ApplyJob;
+import sharptally.api.job.change.RecheckJob;
+import sharptally.api.job.change.TargetChanges;
+import sharptally.api.job.keep.Freshness;
 import sharptally.cli.option.MendChoice;
 import sharptally.cli.option.Places;
 import sharptally.cli.option.RunChoice;
@@ -23,7 +23,7 @@ import sharptally.cli.screen.Screen;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
 import sharptally.core.finding.FindingFilter;
-import sharptally.core.place.PlaceAccess;
+import sharptally.core.place.Endpoint;
 import sharptally.core.place.Side;
 import sharptally.core.script.ChangeCounts;
 import sharptally.formats.run.RunFolder;
@@ -126,13 +126,13 @@ final class ApplyCommand implements Callable<Integer> {
         int code = 0;
         for (String place : places) {
             Places known = Places.ofUser();
-            PlaceAccess access = targets.isEmpty() ? known.resolveOfFile(place) : known.resolve(place);
+            Endpoint access = targets.isEmpty() ? known.resolveOfFile(place) : known.resolve(place);
             code = Math.max(code, apply(run, mending, access, place));
         }
         return code;
     }
 
-    private int apply(RunFolder run, TargetChanges mending, PlaceAccess target, String place) {
+    private int apply(RunFolder run, TargetChanges mending, Endpoint target, String place) {
         ApplyJob job = new ApplyJob(
                 mending,
                 target,
@@ -196,7 +196,7 @@ final class ApplyCommand implements Callable<Integer> {
     }
 
     /** Whether a target that took none of the changes holds all of them already, as after a script of the same run. */
-    private boolean isDone(RunFolder run, TargetChanges mending, PlaceAccess target) {
+    private boolean isDone(RunFolder run, TargetChanges mending, Endpoint target) {
         if (dryRun || mending.toward() == Side.SOURCE) {
             return false;
         }
@@ -211,7 +211,7 @@ final class ApplyCommand implements Callable<Integer> {
     }
 
     /** How the rows are now; empty for another source than the one that was compared, which is not looked at. */
-    private Optional<RecheckJob.Rechecked> lookAgain(RunFolder run, TargetChanges mending, PlaceAccess target) {
+    private Optional<RecheckJob.Rechecked> lookAgain(RunFolder run, TargetChanges mending, Endpoint target) {
         boolean other = !targets.isEmpty();
         if (other && mending.toward() == Side.SOURCE) {
             return Optional.empty();

@@ -7,14 +7,15 @@ import java.util.concurrent.Callable;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
-import sharptally.cli.job.ChecksumJob;
+import sharptally.api.job.ChecksumJob;
+import sharptally.api.job.Context;
 import sharptally.cli.option.Places;
 import sharptally.cli.screen.Interrupt;
 import sharptally.cli.screen.Screen;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
 import sharptally.core.match.text.Glob;
-import sharptally.core.place.PlaceAccess;
+import sharptally.core.place.Endpoint;
 import sharptally.formats.checksum.ChecksumFile;
 import sharptally.formats.run.Json;
 import sharptally.report.text.ChecksumText;
@@ -94,7 +95,7 @@ final class ChecksumCommand implements Callable<Integer> {
     @Override
     public Integer call() {
         check();
-        PlaceAccess access = Places.ofUser().resolve(place);
+        Endpoint access = Places.ofUser().resolve(place);
         String table = access.label()
                 .table()
                 .orElseThrow(() ->
@@ -108,7 +109,7 @@ final class ChecksumCommand implements Callable<Integer> {
                         rangeRows,
                         against.map(ChecksumFile::read),
                         exportRows)
-                .run(Interrupt::asked);
+                .run(Context.ofProcess(Version.current()), Interrupt::asked);
         out.ifPresent(file -> result.here().write(file));
         if (form == CompareCommand.Form.JSON) {
             CompareCommand.printJson(screen, result, Json.MAPPER);

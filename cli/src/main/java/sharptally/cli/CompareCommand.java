@@ -14,16 +14,17 @@ import java.util.concurrent.Callable;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
-import sharptally.cli.job.CompareJob;
-import sharptally.cli.job.CompareJob.Watcher;
-import sharptally.cli.job.CompareRequest;
-import sharptally.cli.job.JobRequest;
-import sharptally.cli.job.keep.Freshness;
-import sharptally.cli.job.keep.KeptRuns;
-import sharptally.cli.job.keep.SheetLock;
-import sharptally.cli.job.notice.FailureNews;
-import sharptally.cli.job.notice.Notifying;
-import sharptally.cli.job.notice.RunNews;
+import sharptally.api.job.CompareJob;
+import sharptally.api.job.CompareJob.Watcher;
+import sharptally.api.job.CompareRequest;
+import sharptally.api.job.Context;
+import sharptally.api.job.JobRequest;
+import sharptally.api.job.keep.Freshness;
+import sharptally.api.job.keep.KeptRuns;
+import sharptally.api.job.keep.SheetLock;
+import sharptally.cli.notice.FailureNews;
+import sharptally.cli.notice.Notifying;
+import sharptally.cli.notice.RunNews;
 import sharptally.cli.option.JobChoice;
 import sharptally.cli.option.RecordChoice;
 import sharptally.cli.option.RedactChoice;
@@ -229,7 +230,7 @@ final class CompareCommand implements Callable<Integer> {
         RunFolder run;
         try {
             mark = marks ? begin(wish, asked) : Optional.empty();
-            run = job.run(Version.current(), earlier, watcher(workers), Interrupt::asked);
+            run = job.run(Context.ofProcess(Version.current()), earlier, watcher(workers), Interrupt::asked);
             mark.ifPresent(Freshness::end);
         } finally {
             lock.ifPresent(SheetLock::close);

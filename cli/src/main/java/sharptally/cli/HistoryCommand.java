@@ -6,7 +6,7 @@ import java.util.Optional;
 import java.util.concurrent.Callable;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Option;
-import sharptally.cli.job.HistoryJob;
+import sharptally.api.job.HistoryJob;
 import sharptally.cli.option.RunChoice;
 import sharptally.cli.screen.Screen;
 import sharptally.core.fault.ErrorKind;

@@ -1,14 +1,15 @@
 package sharptally.cli;
 
+import java.time.Clock;
 import java.time.Duration;
 import java.util.Optional;
 import java.util.concurrent.Callable;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
-import sharptally.cli.job.CompareRequest;
-import sharptally.cli.job.JobRequest;
-import sharptally.cli.job.change.RecheckJob;
+import sharptally.api.job.CompareRequest;
+import sharptally.api.job.JobRequest;
+import sharptally.api.job.change.RecheckJob;
 import sharptally.cli.option.Durations;
 import sharptally.cli.option.JobChoice;
 import sharptally.cli.option.RunChoice;
@@ -19,7 +20,7 @@ import sharptally.cli.screen.Screen;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
 import sharptally.core.finding.FindingFilter;
-import sharptally.core.place.PlaceAccess;
+import sharptally.core.place.Endpoint;
 import sharptally.formats.run.RunFolder;
 import sharptally.formats.run.RunState;
 import sharptally.report.text.RecheckText;
@@ -95,14 +96,10 @@ final class RecheckCommand implements Callable<Integer> {
      * @param other another place that is held against the source, instead of the run's target
      */
     static RecheckJob.Rechecked look(
-            Screen screen,
-            RunFolder run,
-            FindingFilter wanted,
-            Optional<PlaceAccess> other,
-            int times,
-            Duration pause) {
+            Screen screen, RunFolder run, FindingFilter wanted, Optional<Endpoint> other, int times, Duration pause) {
         JobRequest places = JobChoice.wishOf(CompareRequest.sheetOf(run));
-        RecheckJob job = new RecheckJob(run, wanted, places.source(), other.orElse(places.target()), other.isEmpty());
+        RecheckJob job = new RecheckJob(
+                run, wanted, places.source(), other.orElse(places.target()), other.isEmpty(), Clock.systemUTC());
         RecheckJob.Rechecked found = job.run(times, pause, ProgressBars.watcher(screen, 1), Interrupt::asked);
         screen.print(RecheckText.lines(
                 found.matches().stream()

@@ -11,13 +11,12 @@ import picocli.CommandLine.Parameters;
 import sharptally.cli.option.Places;
 import sharptally.cli.screen.Screen;
 import sharptally.core.place.Address;
+import sharptally.core.place.Endpoint;
 import sharptally.core.place.Estimate;
 import sharptally.core.place.Place;
-import sharptally.core.place.PlaceAccess;
 import sharptally.core.place.RowCount;
 import sharptally.core.shape.TableName;
 import sharptally.core.shape.TableShape;
-import sharptally.engines.Engines;
 import sharptally.report.text.SurveyText;
 
 @Command(
@@ -42,9 +41,9 @@ final class SurveyCommand implements Callable<Integer> {
 
     @Override
     public Integer call() {
-        PlaceAccess access = Places.ofUser().resolve(place);
+        Endpoint access = Places.ofUser().resolve(place);
         Address address = access.label();
-        try (Place opened = Engines.of(access.address()).open(access)) {
+        try (Place opened = access.open()) {
             if (address.table().isPresent()) {
                 screen.print(
                         SurveyText.columns(opened.describe(address.table().get()), screen.style(), screen.columns()));

@@ -9,9 +9,10 @@ import java.util.concurrent.Callable;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
-import sharptally.cli.job.ExpectJob;
-import sharptally.cli.job.JobRequest;
-import sharptally.cli.job.TotalsJob;
+import sharptally.api.job.Context;
+import sharptally.api.job.ExpectJob;
+import sharptally.api.job.JobRequest;
+import sharptally.api.job.TotalsJob;
 import sharptally.cli.option.JobChoice;
 import sharptally.cli.option.Places;
 import sharptally.cli.option.RecordChoice;
@@ -126,8 +127,8 @@ final class TotalsCommand implements Callable<Integer> {
             return expectations();
         }
         JobRequest wish = choice.wish();
-        TotalsJob.Result result =
-                new TotalsJob(wish, totals(), choice.runs, choice.workersOf(wish)).run(Version.current());
+        TotalsJob.Result result = new TotalsJob(wish, totals(), choice.runs, choice.workersOf(wish))
+                .run(Context.ofProcess(Version.current()));
         if (!result.run().summary().totals().isEmpty()) {
             print(result.run());
         }
@@ -150,7 +151,7 @@ final class TotalsCommand implements Callable<Integer> {
                                 "write one such as \"rows >= 1000\" or \"nulls(name) = 0\"")))
                 .toList();
         var place = Places.ofUser().resolve(choice.source.get());
-        RunFolder run = new ExpectJob(place, wanted, choice.runs).run(Version.current());
+        RunFolder run = new ExpectJob(place, wanted, choice.runs).run(Context.ofProcess(Version.current()));
         print(run);
         return run.summary().exitCode();
     }

@@ -1,6 +1,7 @@
 package sharptally.cli;
 
 import static com.tngtech.archunit.core.domain.JavaClass.Predicates.resideInAPackage;
+import static com.tngtech.archunit.lang.syntax.ArchRuleDefinition.methods;
 import static com.tngtech.archunit.lang.syntax.ArchRuleDefinition.noClasses;
 import static com.tngtech.archunit.library.dependencies.SlicesRuleDefinition.slices;
 import static org.assertj.core.api.Assertions.assertThat;
@@ -20,6 +21,7 @@ import java.sql.Timestamp;
 import java.time.LocalDate;
 import java.time.LocalDateTime;
 import java.time.ZoneId;
+import java.util.List;
 import java.util.Map;
 import java.util.TimeZone;
 import java.util.TreeMap;
@@ -45,6 +47,7 @@ class ArchitectureTest {
                     "sharptally.engines..",
                     "sharptally.formats..",
                     "sharptally.report..",
+                    "sharptally.api..",
                     "sharptally.cli..");
 
     @ArchTest
@@ -73,19 +76,40 @@ class ArchitectureTest {
             .resideInAPackage("sharptally.report..");
 
     @ArchTest
-    static final ArchRule jobsHaveNoOptionsAndNoScreen = noClasses()
+    static final ArchRule apiHasNoOptionsAndNoScreen = noClasses()
             .that()
-            .resideInAPackage("sharptally.cli.job..")
+            .resideInAPackage("sharptally.api..")
             .should()
             .dependOnClassesThat()
-            .resideInAnyPackage(
-                    "picocli..",
-                    "sharptally.cli",
-                    "sharptally.cli.option..",
-                    "sharptally.cli.screen..",
-                    "sharptally.cli.help..",
-                    "org.jline..",
-                    "me.tongfei..");
+            .resideInAnyPackage("picocli..", "sharptally.cli..", "org.jline..", "me.tongfei..", "jakarta..");
+
+    /** What programs call shows nothing of how it is done. */
+    @ArchTest
+    static final ArchRule signaturesOfTheApiAreItsOwn = methods()
+            .that()
+            .areDeclaredInClassesThat()
+            .resideInAPackage("sharptally.api")
+            .and()
+            .arePublic()
+            .should()
+            .haveRawReturnType(JavaClass.Predicates.resideInAnyPackage("java..", "javax..", "sharptally.api", ""))
+            .andShould()
+            .haveRawParameterTypes(allOf("java..", "javax..", "sharptally.api", ""));
+
+    private static DescribedPredicate<List<JavaClass>> allOf(String... packages) {
+        var one = JavaClass.Predicates.resideInAnyPackage(packages);
+        return DescribedPredicate.describe(
+                "of the API or of Java",
+                types -> types.stream().allMatch(type -> type.isPrimitive() || type.isArray() || one.test(type)));
+    }
+
+    @ArchTest
+    static final ArchRule commandsKnowNoEngine = noClasses()
+            .that()
+            .resideInAPackage("sharptally.cli..")
+            .should()
+            .dependOnClassesThat()
+            .resideInAPackage("sharptally.engines..");
 
     /** Each may use what they share; the list of them all knows each. */
     @ArchTest

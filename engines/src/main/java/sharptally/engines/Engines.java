@@ -1,7 +1,9 @@
 package sharptally.engines;
 
 import java.util.List;
+import java.util.Optional;
 import java.util.stream.Collectors;
+import javax.sql.DataSource;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
 import sharptally.core.place.Address;
@@ -10,6 +12,8 @@ import sharptally.core.place.part.Changes;
 import sharptally.engines.any.AnyJdbc;
 import sharptally.engines.duckdb.DuckDb;
 import sharptally.engines.h2.H2;
+import sharptally.engines.jdbc.JdbcEngine;
+import sharptally.engines.jdbc.connect.BorrowingConnector;
 import sharptally.engines.mariadb.MariaDb;
 import sharptally.engines.postgresql.PostgreSql;
 import sharptally.engines.sqlite.Sqlite;
@@ -41,6 +45,17 @@ public final class Engines {
                 .changes()
                 .orElseThrow(() -> new ToolException(
                         ErrorKind.REFUSED, "this place can only be read", address.toString(), "name another one"));
+    }
+
+    /**
+     * The same engine over connections of the caller's.
+     *
+     * @param name of an engine
+     * @throws ToolException when there is none of this name
+     */
+    public static Engine over(String name, DataSource lender) {
+        JdbcEngine engine = (JdbcEngine) of(new Address(name, "", Optional.empty()));
+        return engine.over(new BorrowingConnector(lender, engine.connector()));
     }
 
     /**

@@ -1,11 +1,12 @@
 package sharptally.cli.option;
 
+import java.time.Clock;
 import java.util.List;
 import java.util.Optional;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
+import sharptally.api.job.change.TargetChanges;
 import sharptally.cli.help.Words;
-import sharptally.cli.job.change.TargetChanges;
 import sharptally.core.place.Side;
 import sharptally.formats.run.RunFolder;
 
@@ -38,6 +39,6 @@ public final class MendChoice {
     }
 
     public TargetChanges of(RunFolder run) {
-        return TargetChanges.of(run, findings.filter(run), toward, withParents, olderIsFine);
+        return TargetChanges.of(run, findings.filter(run), toward, withParents, olderIsFine, Clock.systemUTC());
     }
 }

@@ -9,8 +9,10 @@ import sharptally.cli.help.Words;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
 import sharptally.core.place.Address;
+import sharptally.core.place.Endpoint;
 import sharptally.core.place.PlaceAccess;
 import sharptally.core.place.Secret;
+import sharptally.engines.Engines;
 import sharptally.formats.places.PlacesFile;
 import sharptally.formats.run.RunFolder;
 
@@ -31,8 +33,8 @@ public record Places(PlacesFile file) {
                 Places::ask));
     }
 
-    public PlaceAccess resolve(String address) {
-        return file.resolve(Address.parse(address));
+    public Endpoint resolve(String address) {
+        return endpoint(file.resolve(Address.parse(address)));
     }
 
     /**
@@ -40,7 +42,7 @@ public record Places(PlacesFile file) {
      *
      * @throws ToolException when it is the address of a driver, which can say many things to it, and that is not allowed
      */
-    public PlaceAccess resolveOfFile(String address) {
+    public Endpoint resolveOfFile(String address) {
         if (isOfDriver(address) && !Boolean.getBoolean(ALLOW_JDBC)) {
             throw new ToolException(
                     ErrorKind.REFUSED,
@@ -48,7 +50,11 @@ public record Places(PlacesFile file) {
                     Address.parse(address).withoutTable().toString(),
                     "if you trust it, give --allow-jdbc, or name the place in places.yaml");
         }
-        return file.resolve(Address.parse(address), PlacesFile.Origin.FILE);
+        return endpoint(file.resolve(Address.parse(address), PlacesFile.Origin.FILE));
+    }
+
+    private static Endpoint endpoint(PlaceAccess access) {
+        return new Endpoint(Engines.of(access.address()), access);
     }
 
     private static boolean isOfDriver(String address) {

@@ -2,9 +2,9 @@ package sharptally.cli.option;
 
 import java.util.Optional;
 import picocli.CommandLine.Option;
+import sharptally.api.job.JobRequest;
+import sharptally.api.job.RecordJob;
 import sharptally.cli.Version;
-import sharptally.cli.job.JobRequest;
-import sharptally.cli.job.RecordJob;
 import sharptally.cli.screen.Screen;
 import sharptally.core.fault.ToolException;
 import sharptally.formats.run.RunFolder;

@@ -5,7 +5,7 @@ import picocli.CommandLine.Model.CommandSpec;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Spec;
 import picocli.CommandLine.Spec.Target;
-import sharptally.cli.job.Narrowing;
+import sharptally.api.job.Narrowing;
 import sharptally.core.compare.Method;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;

@@ -9,8 +9,8 @@ import me.tongfei.progressbar.ProgressBar;
 import me.tongfei.progressbar.ProgressBarBuilder;
 import me.tongfei.progressbar.ProgressBarConsumer;
 import me.tongfei.progressbar.ProgressBarStyle;
-import sharptally.cli.job.CompareJob.Watch;
-import sharptally.cli.job.CompareJob.Watcher;
+import sharptally.api.job.CompareJob.Watch;
+import sharptally.api.job.CompareJob.Watcher;
 
 /** A bar per match on the terminal's message stream; nothing where that is no terminal. */
 public final class ProgressBars {

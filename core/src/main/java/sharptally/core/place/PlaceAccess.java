@@ -47,6 +47,12 @@ public record PlaceAccess(
                 true);
     }
 
+    /** The same by this name, somewhere else. */
+    public PlaceAccess at(Address where) {
+        return new PlaceAccess(
+                label, where, user, password, properties, tls, schema, statementTimeout, allowCode, snapshot);
+    }
+
     /** The same place, read in the one way or the other. */
     public PlaceAccess withSnapshot(boolean wanted) {
         return new PlaceAccess(

@@ -44,8 +44,19 @@ final class AnyConnector implements Connector {
     private final Map<List<URL>, ClassLoader> loaders = new ConcurrentHashMap<>();
 
     @Override
-    public Optional<Connection> connectBeside(PlaceAccess place, Connection other) {
+    public Optional<String> sharing(Connection other) {
         return Optional.empty();
+    }
+
+    @Override
+    public List<String> restoring(Connection connection) {
+        return List.of();
+    }
+
+    @Override
+    public void prepare(Connection connection, PlaceAccess place, Access access) throws SQLException {
+        connection.setReadOnly(access == Access.READ_ONLY);
+        connection.setAutoCommit(false);
     }
 
     @Override
@@ -61,8 +72,7 @@ final class AnyConnector implements Connector {
             throw new SQLException("the driver does not take this URL");
         }
         try {
-            connection.setReadOnly(access == Access.READ_ONLY);
-            connection.setAutoCommit(false);
+            prepare(connection, place, access);
             return connection;
         } catch (SQLException e) {
             connection.close();

@@ -9,20 +9,36 @@ import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.sql.Statement;
 import java.util.Comparator;
+import java.util.List;
 import java.util.Optional;
 import java.util.Properties;
 import java.util.stream.Stream;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
 import sharptally.core.place.PlaceAccess;
+import sharptally.engines.jdbc.Rows;
 import sharptally.engines.jdbc.connect.Connector;
 import sharptally.engines.jdbc.connect.NativeLibrary;
 
 /** Opens database files; never makes one. Nothing in them reaches other files or the network. */
 final class DuckConnector implements Connector {
     @Override
-    public Optional<Connection> connectBeside(PlaceAccess place, Connection other) {
+    public Optional<String> sharing(Connection other) {
         return Optional.empty();
+    }
+
+    @Override
+    public List<String> restoring(Connection connection) throws SQLException {
+        return Rows.read(
+                connection, "SELECT current_setting('TimeZone')", row -> "SET TimeZone = '" + row.getString(1) + "'");
+    }
+
+    @Override
+    public void prepare(Connection connection, PlaceAccess place, Access access) throws SQLException {
+        try (Statement statement = connection.createStatement()) {
+            statement.execute("SET TimeZone = 'UTC'");
+        }
+        connection.setAutoCommit(false);
     }
 
     @Override
@@ -40,7 +56,6 @@ final class DuckConnector implements Connector {
         properties.setProperty("jdbc_stream_results", "true");
         Connection connection = DriverManager.getConnection("jdbc:duckdb:" + file, properties);
         try (Statement statement = connection.createStatement()) {
-            statement.execute("SET TimeZone = 'UTC'");
             if (mayReachOut(statement)) {
                 statement.execute("SET memory_limit = '200MB'");
                 statement.execute(
@@ -52,7 +67,7 @@ final class DuckConnector implements Connector {
                 statement.execute("SET autoload_known_extensions = false");
                 statement.execute("SET enable_external_access = false");
             }
-            connection.setAutoCommit(false);
+            prepare(connection, place, access);
             return connection;
         } catch (SQLException e) {
             connection.close();

@@ -5,6 +5,7 @@ import java.nio.file.Path;
 import java.sql.Connection;
 import java.sql.DriverManager;
 import java.sql.SQLException;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.Properties;
@@ -13,6 +14,7 @@ import sharptally.core.fault.ToolException;
 import sharptally.core.place.Address;
 import sharptally.core.place.PlaceAccess;
 import sharptally.core.place.Secret;
+import sharptally.engines.jdbc.Rows;
 import sharptally.engines.jdbc.connect.Connector;
 
 /** Opens database files never makes one. Without a user, H2's usual one, {@code sa}. */
@@ -20,8 +22,22 @@ final class H2Connector implements Connector {
     static final String SUFFIX = ".mv.db";
 
     @Override
-    public Optional<Connection> connectBeside(PlaceAccess place, Connection other) {
+    public Optional<String> sharing(Connection other) {
         return Optional.empty();
+    }
+
+    @Override
+    public List<String> restoring(Connection connection) throws SQLException {
+        List<String> restoring = new ArrayList<>();
+        Rows.read(
+                        connection,
+                        "SELECT SETTING_NAME, SETTING_VALUE FROM INFORMATION_SCHEMA.SETTINGS"
+                                + " WHERE SETTING_NAME IN ('TIME ZONE', 'LAZY_QUERY_EXECUTION')",
+                        row -> row.getString(1).equals("TIME ZONE")
+                                ? "SET TIME ZONE '" + row.getString(2) + "'"
+                                : "SET LAZY_QUERY_EXECUTION " + row.getString(2))
+                .forEach(restoring::add);
+        return restoring;
     }
 
     @Override
@@ -42,6 +58,17 @@ final class H2Connector implements Connector {
         String readOnly = access == Access.READ_ONLY ? ";ACCESS_MODE_DATA=r" : "";
         Connection connection =
                 DriverManager.getConnection("jdbc:h2:file:" + base + ";IFEXISTS=TRUE" + readOnly, properties(place));
+        try {
+            prepare(connection, place, access);
+            return connection;
+        } catch (SQLException e) {
+            connection.close();
+            throw e;
+        }
+    }
+
+    @Override
+    public void prepare(Connection connection, PlaceAccess place, Access access) throws SQLException {
         try (var statement = connection.createStatement()) {
             connection.setAutoCommit(false);
             connection.setReadOnly(access == Access.READ_ONLY);
@@ -49,10 +76,6 @@ final class H2Connector implements Connector {
             statement.execute("SET LAZY_QUERY_EXECUTION 1");
             // Else it would be that of this process.
             statement.execute("SET TIME ZONE 'UTC'");
-            return connection;
-        } catch (SQLException e) {
-            connection.close();
-            throw e;
         }
     }
 

@@ -47,6 +47,11 @@ public record JdbcEngine(
         }
     }
 
+    /** The same engine, connected in another way. */
+    public JdbcEngine over(Connector other) {
+        return new JdbcEngine(name, other, catalogue, reading, totalling, hashing, joining, terms, writing);
+    }
+
     /** The same engine for the place behind a connection, which is closed where it can't be asked. */
     private JdbcEngine fitting(Connection connection) throws SQLException {
         try {

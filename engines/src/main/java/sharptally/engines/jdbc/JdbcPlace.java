@@ -2,6 +2,7 @@ package sharptally.engines.jdbc;
 
 import java.sql.Connection;
 import java.sql.SQLException;
+import java.sql.Statement;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -151,11 +152,23 @@ final class JdbcPlace implements Place {
     @Override
     public Place another() {
         try {
-            Optional<Connection> beside =
-                    access.snapshot() ? engine.connector().connectBeside(access, connection) : Optional.empty();
-            return new JdbcPlace(engine, access, beside.isPresent() ? beside.get() : connect(), beside.isPresent());
+            Optional<String> sharing = access.snapshot() ? engine.connector().sharing(connection) : Optional.empty();
+            Connection beside = connect();
+            if (sharing.isPresent()) {
+                share(beside, sharing.get());
+            }
+            return new JdbcPlace(engine, access, beside, sharing.isPresent());
         } catch (SQLException e) {
             throw failed("can't open a further connection", e);
+        }
+    }
+
+    private static void share(Connection beside, String sharing) throws SQLException {
+        try (Statement statement = beside.createStatement()) {
+            statement.execute(sharing);
+        } catch (SQLException e) {
+            beside.close();
+            throw e;
         }
     }
 

@@ -7,11 +7,13 @@ import java.sql.Connection;
 import java.sql.DriverManager;
 import java.sql.SQLException;
 import java.sql.Statement;
+import java.util.List;
 import java.util.Optional;
 import java.util.Properties;
 import sharptally.core.place.PlaceAccess;
 import sharptally.core.place.Secret;
 import sharptally.core.place.Tls;
+import sharptally.engines.jdbc.Rows;
 import sharptally.engines.jdbc.connect.Connector;
 import sharptally.engines.jdbc.connect.ServerAddress;
 import sharptally.engines.jdbc.connect.Silence;
@@ -20,8 +22,21 @@ import sharptally.engines.jdbc.connect.TlsChoice;
 /** Connects with UTC and strict mode; a password that is given nowhere else comes from the client's {@code .my.cnf}. */
 final class MariaConnector implements Connector {
     @Override
-    public Optional<Connection> connectBeside(PlaceAccess place, Connection other) {
+    public Optional<String> sharing(Connection other) {
         return Optional.empty();
+    }
+
+    @Override
+    public List<String> restoring(Connection connection) throws SQLException {
+        boolean mariaDb = connection.getMetaData().getDatabaseProductName().contains("MariaDB");
+        String longest = mariaDb ? "max_statement_time" : "max_execution_time";
+        String readOnly = mariaDb ? "tx_read_only" : "transaction_read_only";
+        return Rows.read(
+                connection,
+                "SELECT CONCAT('SET SESSION time_zone = ', QUOTE(@@time_zone), ', sql_mode = ', QUOTE(@@sql_mode),"
+                        + " ', innodb_lock_wait_timeout = ', @@innodb_lock_wait_timeout, ', " + longest + " = ', @@"
+                        + longest + ", ', " + readOnly + " = ', @@" + readOnly + ")",
+                row -> row.getString(1));
     }
 
     @Override
@@ -47,6 +62,17 @@ final class MariaConnector implements Connector {
                 .ifPresent(password -> properties.setProperty("password", password));
         Connection connection = DriverManager.getConnection(
                 "jdbc:mariadb://" + server.hostAndPort() + "/" + server.database(), properties);
+        try {
+            prepare(connection, place, access);
+            return connection;
+        } catch (SQLException e) {
+            connection.close();
+            throw e;
+        }
+    }
+
+    @Override
+    public void prepare(Connection connection, PlaceAccess place, Access access) throws SQLException {
         try (Statement statement = connection.createStatement()) {
             statement.execute("SET time_zone = '+00:00'");
             // Invalid dates that stand in a table are read, and are distinct from others, only where they are allowed.
@@ -72,10 +98,6 @@ final class MariaConnector implements Connector {
                 connection.setTransactionIsolation(Connection.TRANSACTION_REPEATABLE_READ);
                 statement.execute("SET SESSION innodb_lock_wait_timeout = 30");
             }
-            return connection;
-        } catch (SQLException e) {
-            connection.close();
-            throw e;
         }
     }
 

@@ -6,6 +6,7 @@ import java.sql.Connection;
 import java.sql.DriverManager;
 import java.sql.SQLException;
 import java.sql.Statement;
+import java.util.List;
 import java.util.Optional;
 import java.util.Properties;
 import java.util.logging.Level;
@@ -31,17 +32,20 @@ final class PgConnector implements Connector {
     private static final Path OWN_AUTHORITIES = Path.of(System.getProperty("user.home"), ".postgresql", "root.crt");
 
     @Override
-    public Optional<Connection> connectBeside(PlaceAccess place, Connection other) throws SQLException {
+    public Optional<String> sharing(Connection other) throws SQLException {
         String state = Rows.read(other, "SELECT pg_export_snapshot()", row -> row.getString(1))
                 .get(0);
-        Connection connection = connect(place, Access.READ_ONLY);
-        try (Statement statement = connection.createStatement()) {
-            statement.execute("SET TRANSACTION SNAPSHOT '" + state.replace("'", "''") + "'");
-            return Optional.of(connection);
-        } catch (SQLException e) {
-            connection.close();
-            throw e;
-        }
+        return Optional.of("SET TRANSACTION SNAPSHOT '" + state.replace("'", "''") + "'");
+    }
+
+    @Override
+    public List<String> restoring(Connection connection) throws SQLException {
+        return Rows.read(
+                connection,
+                "SELECT format('SELECT set_config(%L, %L, false)', name, current_setting(name)) FROM pg_settings"
+                        + " WHERE name IN ('TimeZone', 'DateStyle', 'IntervalStyle', 'extra_float_digits', 'lc_monetary',"
+                        + " 'statement_timeout', 'lock_timeout', 'jit', 'row_security', 'application_name')",
+                row -> row.getString(1));
     }
 
     private static void tls(PlaceAccess place, ServerAddress server, Properties properties) {
@@ -85,6 +89,17 @@ final class PgConnector implements Connector {
         place.password().map(Secret::reveal).ifPresent(password -> properties.setProperty("password", password));
         Connection connection = DriverManager.getConnection(
                 "jdbc:postgresql://" + server.hostAndPort() + "/" + server.database(), properties);
+        try {
+            prepare(connection, place, access);
+            return connection;
+        } catch (SQLException e) {
+            connection.close();
+            throw e;
+        }
+    }
+
+    @Override
+    public void prepare(Connection connection, PlaceAccess place, Access access) throws SQLException {
         try (Statement statement = connection.createStatement()) {
             long timeout =
                     place.statementTimeout().map(t -> Math.max(1, t.toMillis())).orElse(0L);
@@ -105,10 +120,6 @@ final class PgConnector implements Connector {
                 connection.setClientInfo("ApplicationName", PgCopy.NAME_WITHOUT);
             }
             connection.setAutoCommit(false);
-            return connection;
-        } catch (SQLException e) {
-            connection.close();
-            throw e;
         }
     }
 }

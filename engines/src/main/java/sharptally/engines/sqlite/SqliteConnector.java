@@ -8,14 +8,17 @@ import java.nio.file.Path;
 import java.sql.Connection;
 import java.sql.SQLException;
 import java.util.Arrays;
+import java.util.List;
 import java.util.Optional;
 import org.sqlite.Function;
 import org.sqlite.SQLiteConfig;
+import org.sqlite.SQLiteConnection;
 import org.sqlite.SQLiteJDBCLoader;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
 import sharptally.core.place.Address;
 import sharptally.core.place.PlaceAccess;
+import sharptally.engines.jdbc.Rows;
 import sharptally.engines.jdbc.connect.Connector;
 import sharptally.engines.jdbc.connect.NativeLibrary;
 
@@ -25,8 +28,13 @@ final class SqliteConnector implements Connector {
     private static final int BUSY_TIMEOUT_MILLIS = 5_000;
 
     @Override
-    public Optional<Connection> connectBeside(PlaceAccess place, Connection other) {
+    public Optional<String> sharing(Connection other) {
         return Optional.empty();
+    }
+
+    @Override
+    public List<String> restoring(Connection connection) throws SQLException {
+        return Rows.read(connection, "PRAGMA query_only", row -> "PRAGMA query_only = " + row.getInt(1));
     }
 
     @Override
@@ -45,18 +53,23 @@ final class SqliteConnector implements Connector {
                         : SQLiteConfig.TransactionMode.IMMEDIATE);
         Connection connection = config.createConnection("jdbc:sqlite:" + file);
         try {
-            if (access == Access.READ_ONLY) {
-                try (var statement = connection.createStatement()) {
-                    statement.execute("PRAGMA query_only = ON");
-                }
-            }
-            Function.create(connection, ExactSum.NAME, new ExactSum());
-            connection.setAutoCommit(false);
+            prepare(connection, place, access);
             return connection;
         } catch (SQLException e) {
             connection.close();
             throw e;
         }
+    }
+
+    @Override
+    public void prepare(Connection connection, PlaceAccess place, Access access) throws SQLException {
+        if (access == Access.READ_ONLY) {
+            try (var statement = connection.createStatement()) {
+                statement.execute("PRAGMA query_only = ON");
+            }
+        }
+        Function.create(connection.unwrap(SQLiteConnection.class), ExactSum.NAME, new ExactSum());
+        connection.setAutoCommit(false);
     }
 
     private static void check(Path file, Address address) {

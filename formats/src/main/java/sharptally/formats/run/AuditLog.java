@@ -15,7 +15,7 @@ import java.nio.file.Path;
 import java.nio.file.StandardOpenOption;
 import java.security.MessageDigest;
 import java.security.NoSuchAlgorithmException;
-import java.time.Instant;
+import java.time.Clock;
 import java.time.temporal.ChronoUnit;
 import java.util.HexFormat;
 import java.util.LinkedHashMap;
@@ -33,8 +33,10 @@ public final class AuditLog {
     private static final int BUFFER = 1 << 16;
 
     private final Path file;
+    private final Clock clock;
 
-    public AuditLog(RunFolder run) {
+    public AuditLog(RunFolder run, Clock clock) {
+        this.clock = clock;
         file = run.folder().resolve("audit.jsonl");
     }
 
@@ -46,7 +48,7 @@ public final class AuditLog {
      */
     public void add(String what, Map<String, Object> details) {
         Map<String, Object> entry = new LinkedHashMap<>();
-        entry.put("at", Instant.now().truncatedTo(ChronoUnit.SECONDS).toString());
+        entry.put("at", clock.instant().truncatedTo(ChronoUnit.SECONDS).toString());
         entry.put("user", System.getProperty("user.name"));
         entry.put("host", host());
         entry.put("did", what);

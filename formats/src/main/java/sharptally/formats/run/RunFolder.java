@@ -11,6 +11,7 @@ import java.nio.file.Path;
 import java.security.MessageDigest;
 import java.security.NoSuchAlgorithmException;
 import java.util.Comparator;
+import java.util.EnumSet;
 import java.util.HexFormat;
 import java.util.List;
 import java.util.Optional;
@@ -268,25 +269,70 @@ public final class RunFolder implements FindingReader {
         if (told.isEmpty()) {
             return;
         }
-        Path file = checked(told.get());
-        FindingJson json = new FindingJson(match);
-        long line = 0;
-        try (var in = new KindLines(Files.newInputStream(file), kinds);
-                JsonParser lines = Json.MAPPER.getFactory().createParser(in)) {
-            while (lines.nextToken() != null) {
+        try (Findings findings = new Findings(match, told.get(), kinds)) {
+            for (Optional<Finding> next = findings.next(); next.isPresent(); next = findings.next()) {
+                consumer.accept(next.get());
+            }
+        }
+    }
+
+    /** The findings of a match, one after the other; the caller closes it. */
+    public Findings findings(TableMatch match) {
+        return new Findings(
+                match,
+                summaryOf(match)
+                        .orElseThrow(() -> new IllegalArgumentException("no match of this run: " + match.name())),
+                EnumSet.allOf(FindingKind.class));
+    }
+
+    /** Reads findings when they are asked for. Used by one thread. */
+    public final class Findings implements AutoCloseable {
+        private final Path file;
+        private final boolean complete;
+        private final FindingJson json;
+        private final JsonParser lines;
+        private long line;
+
+        private Findings(TableMatch match, MatchSummary told, Set<FindingKind> kinds) {
+            file = checked(told);
+            complete = told.state() == RunState.COMPLETE;
+            json = new FindingJson(match);
+            try {
+                lines = Json.MAPPER.getFactory().createParser(new KindLines(Files.newInputStream(file), kinds));
+            } catch (IOException e) {
+                throw unreadable(file, String.valueOf(e.getMessage()), e);
+            }
+        }
+
+        /** Empty at the end. */
+        public Optional<Finding> next() {
+            try {
+                if (lines.nextToken() == null) {
+                    return Optional.empty();
+                }
                 Finding finding = json.read(lines);
                 line++;
-                consumer.accept(finding);
+                return Optional.of(finding);
+            } catch (JsonEOFException e) {
+                // A run that was broken off may end within a line; what stands before it was found all the same.
+                if (complete) {
+                    throw unreadable(file, "line " + (line + 1) + " is cut short", e);
+                }
+                return Optional.empty();
+            } catch (JacksonException e) {
+                throw unreadable(file, "line " + (line + 1) + ": " + said(e), e);
+            } catch (IOException e) {
+                throw unreadable(file, String.valueOf(e.getMessage()), e);
             }
-        } catch (JsonEOFException e) {
-            // A run that was broken off may end within a line; what stands before it was found all the same.
-            if (told.get().state() == RunState.COMPLETE) {
-                throw unreadable(file, "line " + (line + 1) + " is cut short", e);
+        }
+
+        @Override
+        public void close() {
+            try {
+                lines.close();
+            } catch (IOException e) {
+                throw unreadable(file, String.valueOf(e.getMessage()), e);
             }
-        } catch (JacksonException e) {
-            throw unreadable(file, "line " + (line + 1) + ": " + said(e), e);
-        } catch (IOException e) {
-            throw unreadable(file, String.valueOf(e.getMessage()), e);
         }
     }
 

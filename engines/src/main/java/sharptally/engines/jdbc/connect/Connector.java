@@ -2,6 +2,7 @@ package sharptally.engines.jdbc.connect;
 
 import java.sql.Connection;
 import java.sql.SQLException;
+import java.util.List;
 import java.util.Optional;
 import sharptally.core.place.PlaceAccess;
 
@@ -22,8 +23,17 @@ public interface Connector {
     Connection connect(PlaceAccess place, Access access) throws SQLException;
 
     /**
-     * A further read-only connection that sees the state of the database that another one sees; empty where the engine
-     * can't share one between connections.
+     * Makes a connection, with auto-commit on, what {@link #connect} hands out. Whatever is set in its session is named by
+     * {@link #restoring}.
      */
-    Optional<Connection> connectBeside(PlaceAccess place, Connection other) throws SQLException;
+    void prepare(Connection connection, PlaceAccess place, Access access) throws SQLException;
+
+    /** Statements that give a session back what it has now of all that {@link #prepare} sets in it. */
+    List<String> restoring(Connection connection) throws SQLException;
+
+    /**
+     * The statement by which a further read-only connection comes to see the state of the database that another one
+     * sees; empty where the engine can't share one between connections.
+     */
+    Optional<String> sharing(Connection other) throws SQLException;
 }

@@ -1,0 +1,63 @@
+package sharptally.api;
+
+import java.util.List;
+import java.util.Optional;
+import sharptally.formats.run.ColumnSummary;
+import sharptally.formats.run.MatchSummary;
+import sharptally.formats.run.RunState;
+
+/**
+ * What was found of one pair of tables.
+ *
+ * @param name by which it goes
+ * @param verdict of these tables alone
+ * @param same rows that are the same on both sides
+ * @param changed rows whose key both sides have, with other values
+ * @param missing rows that only the source has
+ * @param extra rows that only the target has
+ * @param repeated keys that stand in several rows of a side
+ * @param changedColumns the columns in which changed rows differ, most often first
+ * @param notes what else is worth knowing
+ * @param failure why it was not compared to its end
+ */
+public record TableResult(
+        String name,
+        String source,
+        String target,
+        Verdict verdict,
+        long sourceRows,
+        long targetRows,
+        long same,
+        long changed,
+        long missing,
+        long extra,
+        long repeated,
+        List<String> changedColumns,
+        List<String> notes,
+        Optional<String> failure) {
+    public TableResult {
+        changedColumns = List.copyOf(changedColumns);
+        notes = List.copyOf(notes);
+    }
+
+    static TableResult of(MatchSummary match) {
+        Verdict verdict = match.state() != RunState.COMPLETE || match.exitCode() > 1
+                ? Verdict.INCOMPLETE
+                : match.exitCode() == 0 ? Verdict.SAME : Verdict.DIFFERENT;
+        return new TableResult(
+                match.name(),
+                match.source(),
+                match.target(),
+                verdict,
+                match.sourceRows(),
+                match.targetRows(),
+                match.same(),
+                match.changed(),
+                match.missing(),
+                match.extra(),
+                match.repeated(),
+                match.differing().stream().map(ColumnSummary::column).toList(),
+                match.notes(),
+                match.failure());
+    }
+}

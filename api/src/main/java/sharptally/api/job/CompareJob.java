@@ -1,0 +1,219 @@
+package sharptally.api.job;
+
+import java.nio.file.Path;
+import java.time.Duration;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.List;
+import java.util.Optional;
+import java.util.OptionalLong;
+import java.util.function.BooleanSupplier;
+import sharptally.api.job.keep.LimitedParts;
+import sharptally.api.job.keep.Limits;
+import sharptally.api.job.keep.RunBook;
+import sharptally.core.compare.MatchResult;
+import sharptally.core.compare.Progress;
+import sharptally.core.compare.method.MethodChoice;
+import sharptally.core.compare.method.MethodDecision;
+import sharptally.core.compare.run.RangedComparison;
+import sharptally.core.fault.ErrorKind;
+import sharptally.core.fault.ToolException;
+import sharptally.core.match.JobPlan;
+import sharptally.core.match.TableMatch;
+import sharptally.core.place.Place;
+import sharptally.formats.run.Journal;
+import sharptally.formats.run.MatchParts;
+import sharptally.formats.run.MatchSummary;
+import sharptally.formats.run.RunFolder;
+import sharptally.formats.run.RunLock;
+import sharptally.formats.run.RunState;
+import sharptally.formats.run.RunWriter;
+import sharptally.report.text.ObstacleText;
+
+/**
+ * A comparison of two places from opening them to a finished run folder.
+ *
+ * @param asked what the user asked for, kept in the run so that it can be gone on with
+ * @param workers how many connections per side are worked with at once
+ */
+public record CompareJob(JobRequest wish, CompareRequest asked, Path runs, int workers) {
+    private static final String OTHER_STATES =
+            "several workers read over connections of their own, each seeing the state of its beginning";
+
+    /** Whether totals stand beside the comparison of rows. */
+    public enum Totals {
+        NONE,
+        /** Of those matches of which the sheet says something about totals. */
+        SHEET,
+        ALL;
+
+        @Override
+        public String toString() {
+            return name().toLowerCase(java.util.Locale.ROOT);
+        }
+    }
+
+    /** Follows the work; asked once per match for what is told of its rows. Called by several threads. */
+    public interface Watcher {
+        /** Called before a match is compared; what it gives back is told of its rows, and closed at its end. */
+        Watch begin(TableMatch match, long expectedRows);
+    }
+
+    /** Follows one match. */
+    public interface Watch extends Progress, AutoCloseable {
+        @Override
+        void close();
+    }
+
+    /**
+     * Compares.
+     *
+     * @param context what it takes from around it
+     * @param resumed the run to go on with; empty to begin one
+     * @throws ToolException when nothing could be compared at all; the failure of one match of several is in the
+     *     result instead
+     */
+    @SuppressWarnings("try")
+    public RunFolder run(Context context, Optional<RunFolder> resumed, Watcher watcher, BooleanSupplier stopAsked) {
+        try (Place from = wish.source().open();
+                Place to = wish.target().open()) {
+            JobPlan plan = wish.plan(from, to);
+            // A key range or a value that is none is told before anything is written.
+            plan.matches().forEach(match -> asked.manner(match, from, to, 1));
+            resumed.ifPresent(run -> checkUnchanged(run, plan));
+            RunWriter writer = resumed.map(RunWriter::goOn).orElseGet(() -> RunWriter.create(runs, context.now()));
+            // A folder is a run from when it has a summary; by then it has all that is needed to go on with it.
+            try (RunLock lock = RunLock.of(writer.folder());
+                    Journal journal = resumed.isPresent()
+                            ? Journal.goOn(writer.folder())
+                            : Journal.begin(writer.folder(), asked)) {
+                RunBook book = resumed.map(run -> RunBook.goOn(run, writer, context, wish, plan, from, to))
+                        .orElseGet(() -> RunBook.comparing(writer, context, wish, plan, from, to));
+                book.lone(LoneTables.counted(plan.lone(), from, to));
+                Limits limits = new Limits(
+                        asked.limitFindings().map(OptionalLong::of).orElse(OptionalLong.empty()),
+                        asked.stopAfterSeconds().map(Duration::ofSeconds),
+                        stopAsked);
+                MatchSummary[] finished = new MatchSummary[plan.matches().size()];
+                int atOnce = Math.max(1, Math.min(workers, finished.length));
+                boolean oneState = Workers.run(atOnce, finished.length, from, to, (i, one, other) -> {
+                    TableMatch match = plan.matches().get(i);
+                    finished[i] = resumed.flatMap(run -> run.summaryOf(match))
+                            .filter(m -> m.state() == RunState.COMPLETE)
+                            .orElseGet(() ->
+                                    compare(match, one, other, workers / atOnce, book, journal, i, watcher, limits));
+                    book.finished(i, finished[i]);
+                });
+                if (!oneState) {
+                    book.note(OTHER_STATES);
+                }
+                return book.close(Arrays.stream(finished).allMatch(m -> m.state() == RunState.COMPLETE));
+            }
+        }
+    }
+
+    /** What each method would do for each match, and what it would cost. */
+    public List<Explained> explain(BooleanSupplier stopAsked) {
+        try (Place from = wish.source().open();
+                Place to = wish.target().open()) {
+            return wish.plan(from, to).matches().stream()
+                    .map(match -> new Explained(
+                            match.name(),
+                            MethodChoice.of(match, from, to, asked.manner(match, from, to, 1), stopAsked)
+                                    .choose(expectedRows(match, from), true)))
+                    .toList();
+        }
+    }
+
+    /** The choice of a method for one match. */
+    public record Explained(String match, MethodDecision choice) {}
+
+    private static void checkUnchanged(RunFolder run, JobPlan plan) {
+        if (run.summary().state() == RunState.COMPLETE) {
+            throw new ToolException(
+                    ErrorKind.USAGE,
+                    "this run has come to its end already",
+                    run.folder().toString(),
+                    "compare anew");
+        }
+        if (!run.matches().equals(plan.matches())) {
+            throw new ToolException(
+                    ErrorKind.REFUSED,
+                    "the tables, or the sheet, are not what they were when this run began",
+                    run.folder().toString(),
+                    "compare anew");
+        }
+    }
+
+    private MatchSummary compare(
+            TableMatch match,
+            Place from,
+            Place to,
+            int ranges,
+            RunBook book,
+            Journal journal,
+            int place,
+            Watcher watcher,
+            Limits limits) {
+        MatchResult result;
+        RunWriter writer = book.writer();
+        MatchParts parts = writer.parts(match, journal);
+        long expected = expectedRows(match, from);
+        List<Place> sources = new ArrayList<>(List.of(from));
+        List<Place> targets = new ArrayList<>(List.of(to));
+        try (Watch watch = watcher.begin(match, expected)) {
+            if (limits.stop()) {
+                throw new ToolException(ErrorKind.INCOMPLETE, "stopped on request", match.name(), "not begun");
+            }
+            if (asked.totals() == Totals.ALL || asked.totals() == Totals.SHEET && saysTotals(match)) {
+                TotalsJob.totals(wish, match, from, to, book, place, Optional.empty());
+            }
+            for (int i = 1; i < ranges; i++) {
+                sources.add(from.another());
+                targets.add(to.another());
+            }
+            if (ranges > 1 && !(sources.get(1).sharesState() && targets.get(1).sharesState())) {
+                book.note(OTHER_STATES);
+            }
+            var comparison = new RangedComparison(
+                    match,
+                    sources,
+                    targets,
+                    asked.manner(match, from, to, ranges),
+                    new LimitedParts(parts, limits),
+                    watch,
+                    limits::stop);
+            result = new MatchResult(match, Optional.of(comparison.run(expected)), Optional.empty());
+        } catch (ToolException e) {
+            result = new MatchResult(match, Optional.empty(), Optional.of(inWords(limits.told(e, match.name()))));
+        } finally {
+            sources.subList(1, sources.size()).forEach(Place::close);
+            targets.subList(1, targets.size()).forEach(Place::close);
+        }
+        parts.join(result.outcome().isPresent());
+        return MatchSummary.of(
+                result, wish.narrowing().words(), wish.allowEmpty(), writer.seal(writer.findingsFile(match)));
+    }
+
+    /** What the run keeps of a failure are words. */
+    private static ToolException inWords(ToolException failure) {
+        String what = ObstacleText.what(failure);
+        return what.equals(failure.what())
+                ? failure
+                : new ToolException(failure.kind(), what, failure.where(), failure.mend(), failure);
+    }
+
+    private boolean saysTotals(TableMatch match) {
+        return wish.entryOf(match)
+                .filter(e -> e.totals().isPresent()
+                        || !e.expectSource().isEmpty()
+                        || !e.expectTarget().isEmpty())
+                .isPresent();
+    }
+
+    private static long expectedRows(TableMatch match, Place from) {
+        boolean whole =
+                match.source().query().isEmpty() && match.source().filters().isEmpty();
+        return whole ? from.estimate(match.source().name()).rows().orElse(-1) : -1;
+    }
+}

@@ -1,0 +1,28 @@
+package sharptally.api.job;
+
+import java.nio.file.Path;
+import java.time.Clock;
+import java.time.Instant;
+import java.time.temporal.ChronoUnit;
+
+/**
+ * What a job takes from around it, so that it takes nothing from the process.
+ *
+ * @param tool version of this program, for the record
+ * @param temporary folder for what is not kept
+ */
+public record Context(String tool, Clock clock, Path temporary) {
+    /** Of this process. */
+    public static Context ofProcess(String tool) {
+        return new Context(tool, Clock.systemUTC(), Path.of(System.getProperty("java.io.tmpdir")));
+    }
+
+    public Instant now() {
+        return clock.instant();
+    }
+
+    /** The time to the second, as records have it. */
+    public String second() {
+        return now().truncatedTo(ChronoUnit.SECONDS).toString();
+    }
+}

@@ -1,0 +1,166 @@
+package sharptally.api.job;
+
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.nio.file.StandardCopyOption;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Set;
+import java.util.stream.Collectors;
+import sharptally.core.draft.Draft;
+import sharptally.core.draft.Drafting;
+import sharptally.core.fault.ErrorKind;
+import sharptally.core.fault.ToolException;
+import sharptally.core.match.JobPlan;
+import sharptally.core.match.LoneColumn;
+import sharptally.core.match.TableMatch;
+import sharptally.core.match.text.Glob;
+import sharptally.core.place.Endpoint;
+import sharptally.core.place.Place;
+import sharptally.core.place.part.Changes;
+import sharptally.core.shape.ColumnShape;
+import sharptally.core.shape.TableName;
+import sharptally.core.sql.SqlTerms;
+import sharptally.core.totals.StartingChecks;
+import sharptally.formats.sheet.DraftText;
+import sharptally.formats.sheet.DraftUpdate;
+import sharptally.formats.sheet.Sheet;
+
+/**
+ * Drafts a sheet, or adds to one what is new.
+ *
+ * @param readsRows whether rows may be looked at
+ * @param totals whether expectations to begin with are written too
+ * @param said pairs of tables as the user wants them
+ * @param only tables of the source that take part; empty for all
+ */
+public record DraftJob(
+        Endpoint source,
+        Endpoint target,
+        boolean readsRows,
+        boolean totals,
+        List<Map.Entry<Glob, Glob>> said,
+        List<Glob> only) {
+    /** What was drafted, and the sheet's text. */
+    public record Result(Draft draft, List<Draft.Pair> updated, String sheet) {}
+
+    /** A new sheet. */
+    public Result draft(String tool) {
+        try (Place from = source.open();
+                Place to = target.open()) {
+            Draft draft = new Drafting(from, to, readsRows, said).draft(this::isWanted, t -> true);
+            List<String> lines = text(from, draft)
+                    .sheet(
+                            "sharp-tally " + tool,
+                            from.address().toString(),
+                            to.address().toString(),
+                            draft);
+            return new Result(draft, List.of(), String.join("\n", lines) + "\n");
+        }
+    }
+
+    /** A sheet with what is new in its places. */
+    public Result update(Path file, String text, Sheet sheet, JobRequest wish) {
+        try (Place from = source.open();
+                Place to = target.open()) {
+            JobPlan plan = sheet.matches().isEmpty() ? JobPlan.empty() : wish.plan(from, to);
+            Set<String> usedSource = new HashSet<>();
+            Set<String> usedTarget = new HashSet<>();
+            plan.matches().forEach(m -> {
+                usedSource.add(folded(m.source().name()));
+                usedTarget.add(folded(m.target().name()));
+            });
+            Drafting drafting = new Drafting(from, to, readsRows, said);
+            Draft draft = drafting.draft(
+                    t -> isWanted(t) && !usedSource.contains(folded(t)) && !isLeftOut(sheet, t, from.ownSchema()),
+                    t -> !usedTarget.contains(folded(t)) && !isLeftOut(sheet, t, to.ownSchema()));
+            List<DraftUpdate.NewColumns> columns = new ArrayList<>();
+            for (TableMatch match : plan.matches()) {
+                Optional<Draft.Pair> added = newColumns(drafting, match);
+                added.ifPresent(p -> columns.add(
+                        new DraftUpdate.NewColumns(match.source().name().toString(), p)));
+            }
+            String updated = new DraftUpdate(file, text, text(from, draft)).updated(draft, columns);
+            return new Result(
+                    draft, columns.stream().map(DraftUpdate.NewColumns::pair).toList(), updated);
+        }
+    }
+
+    private static Optional<Draft.Pair> newColumns(Drafting drafting, TableMatch match) {
+        boolean tables =
+                match.source().query().isEmpty() && match.target().query().isEmpty();
+        Set<String> told = match.lone().stream().map(LoneColumn::name).collect(Collectors.toSet());
+        if (!tables || told.isEmpty()) {
+            return Optional.empty();
+        }
+        Draft.Pair pair = drafting.pairOf(match.source(), match.target());
+        return Optional.of(new Draft.Pair(
+                pair.source(),
+                pair.target(),
+                pair.how(),
+                List.of(),
+                pair.columns().stream()
+                        .filter(c -> told.contains(c.source().name())
+                                && told.contains(c.target().name()))
+                        .toList(),
+                pair.sourceOnly().stream().filter(c -> told.contains(c.name())).toList(),
+                pair.targetOnly().stream().filter(c -> told.contains(c.name())).toList(),
+                pair.key()));
+    }
+
+    private static boolean isLeftOut(Sheet sheet, TableName table, String ownSchema) {
+        return sheet.leaveOutTables().stream()
+                .anyMatch(g -> g.captures(table, ownSchema).isPresent());
+    }
+
+    private static String folded(TableName table) {
+        return table.toString().toLowerCase(Locale.ROOT);
+    }
+
+    private boolean isWanted(TableName table) {
+        return only.isEmpty() || only.stream().anyMatch(g -> g.matches(table.name()) || g.matches(table.toString()));
+    }
+
+    private DraftText text(Place from, Draft draft) {
+        Map<Draft.Pair, List<String>> expectations = new HashMap<>();
+        if (totals) {
+            for (Draft.Pair pair : draft.pairs()) {
+                Map<ColumnShape, String> names = new HashMap<>();
+                pair.columns().forEach(c -> names.put(c.source(), c.target().name()));
+                expectations.put(pair, StartingChecks.of(from, pair.source(), names));
+            }
+        }
+        Optional<Changes> changes = source.engine().changes();
+        return new DraftText(
+                expectations,
+                name -> name.matches("[a-z_][a-z0-9_]*")
+                        ? name
+                        : changes.map(c -> c.dialect().quote(name)).orElseGet(() -> SqlTerms.doubleQuoted(name)));
+    }
+
+    /**
+     * Writes a sheet in one step.
+     *
+     * @throws ToolException when it can't be written; no half-written file is left
+     */
+    public static void write(Path file, String sheet) {
+        Path draft = file.resolveSibling(file.getFileName() + ".draft");
+        try {
+            Files.writeString(draft, sheet);
+            Files.move(draft, file, StandardCopyOption.REPLACE_EXISTING);
+        } catch (IOException e) {
+            throw new ToolException(
+                    ErrorKind.INCOMPLETE,
+                    "can't write the sheet",
+                    file + " (" + e.getMessage() + ")",
+                    "choose another place with --out",
+                    e);
+        }
+    }
+}

@@ -1,0 +1,106 @@
+package sharptally.api.job;
+
+import java.util.List;
+import java.util.Optional;
+import sharptally.core.match.JobPlan;
+import sharptally.core.match.TableMatch;
+import sharptally.core.match.text.Glob;
+import sharptally.core.place.Endpoint;
+import sharptally.core.place.Place;
+import sharptally.core.totals.TotalsSettings;
+import sharptally.formats.sheet.Sheet;
+
+/**
+ * Which matches of which places a command works on, as the user says it.
+ *
+ * @param sheet what a sheet says; empty to propose matches by name
+ * @param key the key's columns, where one match is proposed
+ * @param leaveOut columns to leave out, where matches are proposed
+ * @param leaveOutTables tables to leave out, where matches are proposed
+ * @param narrowing which rows of each match
+ * @param allowEmpty whether what narrows may leave no row at all
+ * @param only names of the matches that are wanted, with wildcards; empty for all
+ */
+public record JobRequest(
+        Endpoint source,
+        Endpoint target,
+        Optional<Sheet> sheet,
+        List<String> key,
+        List<String> leaveOut,
+        List<Glob> only,
+        List<Glob> leaveOutTables,
+        Narrowing narrowing,
+        boolean allowEmpty) {
+    public JobRequest {
+        leaveOutTables = List.copyOf(leaveOutTables);
+        key = List.copyOf(key);
+        leaveOut = List.copyOf(leaveOut);
+        only = List.copyOf(only);
+    }
+
+    /** The same with only some rows of each match. */
+    public JobRequest narrowedBy(Narrowing wanted) {
+        return new JobRequest(source, target, sheet, key, leaveOut, only, leaveOutTables, wanted, allowEmpty);
+    }
+
+    /** The same, no row being enough or not. */
+    public JobRequest allowingEmpty(boolean wanted) {
+        return new JobRequest(
+                source, target, sheet, key, leaveOut, only, leaveOutTables, narrowing, allowEmpty || wanted);
+    }
+
+    /** The same, the places read in one state each, or not. */
+    public JobRequest withSnapshot(boolean wanted) {
+        return new JobRequest(
+                source.withSnapshot(wanted),
+                target.withSnapshot(wanted),
+                sheet,
+                key,
+                leaveOut,
+                only,
+                leaveOutTables,
+                narrowing,
+                allowEmpty);
+    }
+
+    /**
+     * The matches, decided.
+     *
+     * @throws sharptally.core.fault.ToolException telling all that is wrong at once
+     */
+    JobPlan plan(Place from, Place to) {
+        JobPlan plan = wholePlan(from, to);
+        if (narrowing.equals(Narrowing.NONE)) {
+            return plan;
+        }
+        return plan.with(plan.matches().stream()
+                .map(m -> narrowing.narrowed(m, from, to))
+                .toList());
+    }
+
+    private JobPlan wholePlan(Place from, Place to) {
+        List<Sheet.Match> entries = sheet.map(Sheet::matches).orElse(List.of());
+        if (entries.isEmpty()) {
+            List<Glob> leftOut =
+                    sheet.map(Sheet::leaveOutTables).filter(l -> !l.isEmpty()).orElse(leaveOutTables);
+            return JobPlan.byName(
+                    from, source.label().table(), to, target.label().table(), key, leaveOut, leftOut, this::isWanted);
+        }
+        Sheet said = sheet.orElseThrow();
+        return JobPlan.of(from, to, said.wishes(), said.leaveOutTables(), this::isWanted);
+    }
+
+    private boolean isWanted(String match) {
+        String bare = match.substring(match.lastIndexOf('.') + 1);
+        return only.isEmpty() || only.stream().anyMatch(g -> g.matches(match) || g.matches(bare));
+    }
+
+    Optional<Sheet.Match> entryOf(TableMatch match) {
+        return sheet.flatMap(s -> s.entryOf(match));
+    }
+
+    /** Which totals the sheet wants of a match; empty where it says nothing of them. */
+    Optional<TotalsSettings> totalsOf(TableMatch match) {
+        return entryOf(match).flatMap(Sheet.Match::totals);
+    }
+}

@@ -1,0 +1,53 @@
+package sharptally.api.job;
+
+import java.util.Arrays;
+import java.util.List;
+import java.util.UUID;
+import java.util.function.Consumer;
+import sharptally.core.place.Endpoint;
+import sharptally.core.place.Place;
+import sharptally.core.place.part.ChangeSession;
+import sharptally.core.sql.SqlText;
+import sharptally.formats.run.RunSummary;
+import sharptally.report.record.RecordTable;
+import sharptally.report.record.RunRecord;
+
+/** Adds a run to the tables of a place, which are made where they are missing. */
+public record RecordJob(Endpoint place) {
+    /**
+     * @throws sharptally.core.fault.ToolException when the place can't be reached or refuses; nothing of the run is
+     *     recorded then
+     */
+    public void record(RunSummary run) {
+        add(sink -> new RunRecord(run, UUID.randomUUID().toString()).statements(sink));
+    }
+
+    /** That a run failed before it had a folder. */
+    public void failed(String at, String tool, int exitCode) {
+        add(sink -> sink.accept(RunRecord.failed(UUID.randomUUID().toString(), at, tool, exitCode)));
+    }
+
+    private void add(Consumer<Consumer<SqlText>> statements) {
+        List<RecordTable> missing = missing();
+        if (!missing.isEmpty()) {
+            // Some engines see a new table only in the next transaction.
+            try (ChangeSession session = place.openForChanges()) {
+                missing.forEach(table -> session.execute(table.creation()));
+                session.commit();
+            }
+        }
+        try (ChangeSession session = place.openForChanges()) {
+            statements.accept(session::execute);
+            session.commit();
+        }
+    }
+
+    private List<RecordTable> missing() {
+        try (Place there = place.open()) {
+            return Arrays.stream(RecordTable.values())
+                    .filter(table ->
+                            there.tables().stream().noneMatch(t -> t.name().equalsIgnoreCase(table.tableName())))
+                    .toList();
+        }
+    }
+}

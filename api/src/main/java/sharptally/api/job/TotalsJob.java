@@ -1,0 +1,75 @@
+package sharptally.api.job;
+
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import sharptally.api.job.keep.RunBook;
+import sharptally.core.fault.ToolException;
+import sharptally.core.match.JobPlan;
+import sharptally.core.match.TableMatch;
+import sharptally.core.place.Place;
+import sharptally.core.totals.CheckResult;
+import sharptally.core.totals.Checks;
+import sharptally.core.totals.TotalsComparison;
+import sharptally.core.totals.TotalsSettings;
+import sharptally.formats.run.RunFolder;
+import sharptally.formats.sheet.Sheet;
+
+/**
+ * Totals of two places, and what is expected of them, kept in a run folder.
+ *
+ * @param totals which totals; empty for what the sheet says, else the usual ones
+ * @param workers how many matches are worked on at once
+ */
+public record TotalsJob(JobRequest wish, Optional<TotalsSettings> totals, Path runs, int workers) {
+    /** A finished run, and the matches that could not be worked out, with the reason. */
+    public record Result(RunFolder run, List<ToolException> failures) {}
+
+    /**
+     * @param context what it takes from around it
+     */
+    public Result run(Context context) {
+        try (Place from = wish.source().open();
+                Place to = wish.target().open()) {
+            JobPlan plan = wish.plan(from, to);
+            RunBook book = new RunBook(runs, context, wish, plan, from, to);
+            book.lone(LoneTables.counted(plan.lone(), from, to));
+            ToolException[] failures = new ToolException[plan.matches().size()];
+            Workers.run(workers, failures.length, from, to, (i, one, other) -> {
+                try {
+                    totals(wish, plan.matches().get(i), one, other, book, i, totals);
+                } catch (ToolException e) {
+                    failures[i] = e;
+                }
+            });
+            List<ToolException> failed = new ArrayList<>();
+            for (ToolException failure : failures) {
+                if (failure != null) {
+                    failed.add(failure);
+                }
+            }
+            return new Result(book.close(failed.isEmpty()), failed);
+        }
+    }
+
+    /** Works out the totals of one match, and looks at what the sheet expects of its figures. */
+    static void totals(
+            JobRequest wish,
+            TableMatch match,
+            Place from,
+            Place to,
+            RunBook book,
+            int place,
+            Optional<TotalsSettings> asked) {
+        TotalsSettings totals = asked.or(() -> wish.totalsOf(match)).orElse(TotalsSettings.USUAL);
+        var result = new TotalsComparison(match, totals).run(from, to);
+        List<CheckResult> checks = new ArrayList<>();
+        Optional<Sheet.Match> entry = wish.entryOf(match);
+        entry.filter(e -> !e.expectSource().isEmpty())
+                .ifPresent(e -> checks.addAll(Checks.run(from, "source", match.source(), e.expectSource())));
+        entry.filter(e -> !e.expectTarget().isEmpty())
+                .ifPresent(e -> checks.addAll(Checks.run(to, "target", match.target(), e.expectTarget())));
+        book.totals(place, Optional.of(result), checks);
+    }
+}

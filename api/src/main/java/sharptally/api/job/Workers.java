@@ -1,0 +1,48 @@
+package sharptally.api.job;
+
+import java.util.ArrayList;
+import java.util.List;
+import sharptally.core.compare.run.WorkerPool;
+import sharptally.core.place.Place;
+
+/**
+ * Works through numbered tasks with several threads, each having both places over connections of its own. The first
+ * failure that a task does not keep to itself ends the work.
+ */
+final class Workers {
+    private Workers() {}
+
+    /** One task: its number, and the places to use. */
+    interface Task {
+        void run(int number, Place from, Place to);
+    }
+
+    /** Whether what the workers saw was one state of each place. */
+    static boolean run(int workers, int tasks, Place from, Place to, Task task) {
+        int threads = Math.max(1, Math.min(workers, tasks));
+        if (threads == 1) {
+            for (int i = 0; i < tasks; i++) {
+                task.run(i, from, to);
+            }
+            return true;
+        }
+        List<Both> members = new ArrayList<>(List.of(new Both(from, to)));
+        List<Place> opened = new ArrayList<>();
+        try {
+            for (int i = 1; i < threads; i++) {
+                Place one = from.another();
+                opened.add(one);
+                Place other = to.another();
+                opened.add(other);
+                members.add(new Both(one, other));
+            }
+            WorkerPool.run(members, tasks, (both, number, stop) -> task.run(number, both.from(), both.to()));
+            return opened.stream().allMatch(Place::sharesState);
+        } finally {
+            opened.forEach(Place::close);
+        }
+    }
+
+    /** The places of one worker. */
+    private record Both(Place from, Place to) {}
+}

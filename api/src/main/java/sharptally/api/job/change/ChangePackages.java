@@ -1,0 +1,202 @@
+package sharptally.api.job.change;
+
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.stream.Collectors;
+import java.util.stream.Stream;
+import sharptally.core.fault.ErrorKind;
+import sharptally.core.fault.ToolException;
+import sharptally.core.match.TableMatch;
+import sharptally.core.place.part.ChangeSession;
+import sharptally.core.place.part.RefusedChange;
+import sharptally.core.script.Change;
+import sharptally.core.script.Change.Field;
+import sharptally.core.script.ChangePlan;
+import sharptally.core.script.ChangePreview;
+import sharptally.core.script.ChangeSink;
+import sharptally.core.script.write.ChangeSql;
+import sharptally.core.script.write.ScriptSafeguards;
+import sharptally.core.sql.SqlText;
+import sharptally.core.types.Value;
+
+/**
+ * Makes changes as they come, many in one package: by one statement where they are alike and the engine is faster so, else
+ * one by one. Each must touch exactly one row. Used by one thread.
+ */
+final class ChangePackages implements ChangeSink {
+    private static final int CHANGES_AT_ONCE = 400;
+    private static final int MAX_SMALL = 5_000;
+
+    /** On whose behalf they are made. */
+    interface Owner {
+        /**
+         * A package was made.
+         *
+         * @param changes how many there were in it
+         */
+        void made(long changes);
+
+        /** The failure as it is told, with what was done by then. */
+        ToolException failed(ToolException e, String what, String where);
+    }
+
+    private final ChangeSession session;
+    private final ChangeSql sql;
+    private final ChangePlan plan;
+    private final ScriptSafeguards caution;
+    private final Owner owner;
+    private final ReachedRows reached;
+    private final List<Change> waiting = new ArrayList<>();
+    private long toSkip;
+
+    /**
+     * @param toSkip how many changes were made before, and are not made again
+     */
+    ChangePackages(
+            ChangeSession session, ChangeSql sql, ChangePlan plan, ScriptSafeguards caution, long toSkip, Owner owner) {
+        this.session = session;
+        this.sql = sql;
+        this.plan = plan;
+        this.caution = caution;
+        this.toSkip = toSkip;
+        this.owner = owner;
+        this.reached = new ReachedRows(session, sql);
+    }
+
+    /** What the database did by itself to rows of other tables; empty where it did nothing. */
+    Optional<String> reached() {
+        return reached.told();
+    }
+
+    @Override
+    public void beginTable(TableMatch match, Stage stage) {
+        waiting.clear();
+    }
+
+    @Override
+    public void change(TableMatch match, Change change) {
+        if (toSkip > 0) {
+            toSkip--;
+            return;
+        }
+        waiting.add(change);
+        if (waiting.size() == CHANGES_AT_ONCE) {
+            flush(match);
+        }
+    }
+
+    @Override
+    public void endTable(TableMatch match, Stage stage, long rows) {
+        flush(match);
+    }
+
+    private void flush(TableMatch match) {
+        if (caution.allowCascade()) {
+            reached.add(match, waiting);
+        }
+        Map<Optional<List<String>>, List<Change>> shapes = waiting.stream()
+                .collect(Collectors.groupingBy(c -> shape(match, c), LinkedHashMap::new, Collectors.toList()));
+        if (match.target().refersToItself() && shapes.size() > 1) {
+            // Their order matters: a row may refer to one that stands before it.
+            shapes.clear();
+            shapes.put(Optional.empty(), List.copyOf(waiting));
+        }
+        shapes.forEach((shape, changes) -> {
+            if (shape.isEmpty() || changes.size() == 1 || !together(match, changes)) {
+                oneByOne(match, changes);
+            }
+        });
+        long made = waiting.size();
+        waiting.clear();
+        owner.made(made);
+    }
+
+    /** What changes must have in common to be made by one statement; empty for those that are made alone. */
+    private Optional<List<String>> shape(TableMatch match, Change change) {
+        return sql.dialect().isFasterTogether() && isSmall(change)
+                ? sql.shape(match.target(), change)
+                : Optional.empty();
+    }
+
+    private boolean together(TableMatch match, List<Change> changes) {
+        String text = sql.together(match.target(), changes);
+        try {
+            return session.executeTogether(new SqlText.Builder().text(text).build(), changes.size());
+        } catch (RefusedChange e) {
+            throw e.mayBeTriedAgain()
+                    ? e
+                    : owner.failed(e.failure(), e.failure().what(), e.failure().where());
+        }
+    }
+
+    private void oneByOne(TableMatch match, List<Change> changes) {
+        long[] touched = execute(match, changes);
+        for (int i = 0; i < touched.length; i++) {
+            if (touched[i] != 1) {
+                stopWhereOthersRefer(match, changes.get(i));
+                throw owner.failed(
+                        new ToolException(ErrorKind.REFUSED, "", "", "recheck, or compare again"),
+                        "a row had changed since it was compared (" + touched[i] + " rows found instead of 1)",
+                        where(match, changes.get(i)));
+            }
+        }
+    }
+
+    /** Says so where a row was not deleted because the database would do something to others then. */
+    private void stopWhereOthersRefer(TableMatch match, Change change) {
+        if (!(change instanceof Change.Delete) || caution.allowCascade()) {
+            return;
+        }
+        ReachedRows refers = new ReachedRows(session, sql);
+        refers.add(match, List.of(change));
+        if (refers.told().isPresent()) {
+            ReachedRows all = new ReachedRows(session, sql);
+            all.addAll(plan, match);
+            throw owner.failed(
+                    new ToolException(
+                            ErrorKind.REFUSED,
+                            "",
+                            "",
+                            "choose those rows too, or give --allow-cascade: no undo brings them back then"),
+                    "rows refer to some that are to be deleted, and the database would act on them by itself ("
+                            + all.told().orElseThrow() + ")",
+                    where(match, change));
+        }
+    }
+
+    private long[] execute(TableMatch match, List<Change> changes) {
+        try {
+            return session.execute(
+                    changes.stream().map(c -> sql.statement(match.target(), c)).toList());
+        } catch (RefusedChange e) {
+            if (e.mayBeTriedAgain()) {
+                throw e;
+            }
+            ToolException failure = e.failure();
+            throw owner.failed(
+                    failure,
+                    failure.what(),
+                    e.index() < 0 ? failure.where() : where(match, changes.get(e.index())) + ": " + failure.where());
+        }
+    }
+
+    private static boolean isSmall(Change change) {
+        Stream<Field> fields = change instanceof Change.Insert insert
+                ? insert.row().stream()
+                : change instanceof Change.Update update
+                        ? Stream.of(update.before(), update.after(), update.others())
+                                .flatMap(List::stream)
+                        : ((Change.Delete) change).row().stream();
+        return fields.map(Field::value)
+                .allMatch(v -> !(v instanceof Value.Text text && text.value().length() > MAX_SMALL)
+                        && !(v instanceof Value.Bytes bytes && bytes.value().length > MAX_SMALL));
+    }
+
+    /** The row by its key alone; other values are not shown. */
+    private static String where(TableMatch match, Change change) {
+        return match.target().name() + " [" + ChangePreview.key(match, change) + "]";
+    }
+}

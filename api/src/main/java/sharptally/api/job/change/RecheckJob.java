@@ -1,0 +1,202 @@
+package sharptally.api.job.change;
+
+import java.time.Clock;
+import java.time.Duration;
+import java.time.temporal.ChronoUnit;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.function.BooleanSupplier;
+import sharptally.api.job.CompareJob;
+import sharptally.core.compare.PartKeeper;
+import sharptally.core.compare.run.Recheck;
+import sharptally.core.fault.ErrorKind;
+import sharptally.core.fault.ToolException;
+import sharptally.core.finding.Finding;
+import sharptally.core.finding.FindingFilter;
+import sharptally.core.finding.FindingSink;
+import sharptally.core.match.TableMatch;
+import sharptally.core.place.Endpoint;
+import sharptally.core.place.Place;
+import sharptally.core.range.DifferenceRecount;
+import sharptally.formats.run.AuditLog;
+import sharptally.formats.run.MatchSummary;
+import sharptally.formats.run.RunFolder;
+import sharptally.formats.run.RunLock;
+import sharptally.formats.run.RunState;
+import sharptally.formats.run.RunSummary;
+import sharptally.formats.run.RunWriter;
+
+/**
+ * Looks again at the rows that a run found to differ, and brings the run up to date.
+ *
+ * @param wanted of which matches
+ * @param source the source as it is opened
+ * @param target the target as it is opened
+ * @param keep whether the run is brought up to date; not where another target was looked at
+ * @param clock of whoever asks
+ */
+public record RecheckJob(
+        RunFolder run, FindingFilter wanted, Endpoint source, Endpoint target, boolean keep, Clock clock) {
+    /** What became of the differences of one match. */
+    public record OfMatch(String match, long before, long healed, long still, long changedAgain) {}
+
+    /**
+     * What became of all of them.
+     *
+     * @param run the run as it stands now
+     * @param left keys that still differ
+     */
+    public record Rechecked(List<OfMatch> matches, RunFolder run, long left) {}
+
+    /**
+     * Looks as often as given, until nothing differs any more.
+     *
+     * @param times how often at most
+     * @param wait how long before each look but the first
+     */
+    public Rechecked run(int times, Duration wait, CompareJob.Watcher watcher, BooleanSupplier stopAsked) {
+        RunFolder now = run;
+        Map<String, OfMatch> all = new LinkedHashMap<>();
+        for (int i = 0; i < times; i++) {
+            if (i > 0) {
+                pause(wait, stopAsked);
+            }
+            for (OfMatch one : look(now, watcher, stopAsked)) {
+                OfMatch before = all.getOrDefault(one.match, new OfMatch(one.match, one.before, 0, 0, 0));
+                all.put(
+                        one.match,
+                        new OfMatch(one.match, before.before, before.healed + one.healed, one.still, one.changedAgain));
+            }
+            now = RunFolder.open(run.folder());
+            if (all.values().stream().allMatch(m -> m.still + m.changedAgain == 0)) {
+                break;
+            }
+        }
+        long left =
+                all.values().stream().mapToLong(m -> m.still + m.changedAgain).sum();
+        return new Rechecked(List.copyOf(all.values()), now, left);
+    }
+
+    private static void pause(Duration wait, BooleanSupplier stopAsked) {
+        long end = System.nanoTime() + wait.toNanos();
+        while (System.nanoTime() < end) {
+            try {
+                Thread.sleep(50);
+            } catch (InterruptedException e) {
+                Thread.currentThread().interrupt();
+            }
+            if (stopAsked.getAsBoolean() || Thread.currentThread().isInterrupted()) {
+                throw new ToolException(ErrorKind.INCOMPLETE, "stopped on request", "recheck", "nothing was proved");
+            }
+        }
+    }
+
+    @SuppressWarnings("try")
+    private List<OfMatch> look(RunFolder now, CompareJob.Watcher watcher, BooleanSupplier stopAsked) {
+        List<OfMatch> results = new ArrayList<>();
+        List<MatchSummary> summaries = new ArrayList<>(now.summary().matches());
+        RunWriter writer = RunWriter.goOn(now);
+        try (RunLock lock = RunLock.of(now.folder());
+                Place from = source.open();
+                Place to = target.open()) {
+            for (TableMatch match : now.matches()) {
+                Optional<MatchSummary> before = now.summaryOf(match)
+                        .filter(m -> wanted.wants(match) && m.state() == RunState.COMPLETE && m.differences() > 0);
+                if (before.isEmpty()) {
+                    continue;
+                }
+                checkShape(match, from, to);
+                String file = writer.nextFindingsFile(match);
+                DifferenceRecount damage = new DifferenceRecount(before.get().damage());
+                Recheck.Result result;
+                try (CompareJob.Watch watch = watcher.begin(match, before.get().differences());
+                        PartKeeper.Sink sink = writer.findings(match, file)) {
+                    result = new Recheck(match, from, to, watch, stopAsked)
+                            .run(each -> now.forEach(match, each), counted(sink, damage));
+                }
+
+                results.add(new OfMatch(
+                        match.name(),
+                        before.get().differences(),
+                        result.healed(),
+                        result.still(),
+                        result.changedAgain()));
+                summaries.set(
+                        summaries.indexOf(before.get()),
+                        before.get()
+                                .after(
+                                        match,
+                                        result,
+                                        writer.seal(file),
+                                        result.whole() ? result.found().damage() : damage.cells()));
+                if (!keep) {
+                    writer.forget(file);
+                }
+            }
+        }
+        if (keep && !results.isEmpty()) {
+            keep(now.summary(), results, summaries, writer);
+        }
+        return results;
+    }
+
+    private static FindingSink counted(FindingSink sink, DifferenceRecount damage) {
+        return new FindingSink() {
+            @Override
+            public void accept(Finding finding) {
+                damage.add(finding.key());
+                sink.accept(finding);
+            }
+
+            @Override
+            public void restart() {
+                // The match is compared whole then, which tells of damage itself.
+                sink.restart();
+            }
+        };
+    }
+
+    private void keep(RunSummary before, List<OfMatch> results, List<MatchSummary> summaries, RunWriter writer) {
+        long healed = results.stream().mapToLong(OfMatch::healed).sum();
+        long still = results.stream().mapToLong(OfMatch::still).sum();
+        long changed = results.stream().mapToLong(OfMatch::changedAgain).sum();
+        String at = clock.instant().truncatedTo(ChronoUnit.SECONDS).toString();
+        writer.keepAsCompared(before);
+        writer.writeSummary(before.with(
+                summaries,
+                "rechecked at " + at + ": " + healed + " healed, " + still + " still so, " + changed
+                        + " changed again; rows that were the same were not looked at again"));
+        Map<String, Object> details = new LinkedHashMap<>();
+        details.put("healed", healed);
+        details.put("still", still);
+        details.put("changed-again", changed);
+        new AuditLog(run, clock).add("recheck", details);
+    }
+
+    /** Rows can be held against each other only while their columns are what they were. */
+    private static void checkShape(TableMatch match, Place from, Place to) {
+        if (match.source().query().isPresent() || match.target().query().isPresent()) {
+            return;
+        }
+        boolean same = from.describe(match.source().name().toString())
+                        .columns()
+                        .containsAll(match.source().columns().stream()
+                                .filter(c -> c.expression().isEmpty())
+                                .toList())
+                && to.describe(match.target().name().toString())
+                        .columns()
+                        .containsAll(match.target().columns().stream()
+                                .filter(c -> c.expression().isEmpty())
+                                .toList());
+        if (!same) {
+            throw new ToolException(
+                    ErrorKind.REFUSED,
+                    "the table's columns are not what they were when it was compared",
+                    match.name(),
+                    "compare again");
+        }
+    }
+}

@@ -1,0 +1,211 @@
+package sharptally.api.job.keep;
+
+import java.nio.file.Path;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Objects;
+import java.util.Optional;
+import java.util.Set;
+import sharptally.api.job.Context;
+import sharptally.api.job.JobRequest;
+import sharptally.core.match.JobPlan;
+import sharptally.core.place.Endpoint;
+import sharptally.core.place.Place;
+import sharptally.core.totals.CheckResult;
+import sharptally.core.totals.TotalsResult;
+import sharptally.formats.run.LoneSummary;
+import sharptally.formats.run.MatchSummary;
+import sharptally.formats.run.RunFolder;
+import sharptally.formats.run.RunState;
+import sharptally.formats.run.RunSummary;
+import sharptally.formats.run.RunWriter;
+import sharptally.formats.sheet.Sheet;
+import sharptally.formats.sheet.SheetWriter;
+
+/**
+ * Keeps a run folder while matches are worked on, maybe several at once: after each one its summary says what is known
+ * by then. Results stand in the order of the matches, whichever was finished first. Safe for use by several threads.
+ */
+public final class RunBook {
+    private final long began = System.nanoTime();
+    /** The summary is written again whole for each match, of which there may be thousands. */
+    private final Paced summary = new Paced(this, () -> write(RunState.INCOMPLETE));
+
+    private final Instant started;
+    private final String tool;
+    private final JobPlan plan;
+    private final RunWriter writer;
+    private final Optional<String> sheet;
+    private final String[] places;
+    private final MatchSummary[] finished;
+    private final TotalsResult[] totals;
+    private final List<List<CheckResult>> checks = new ArrayList<>();
+    private final Set<String> notes = new LinkedHashSet<>();
+    private List<String> narrowed = List.of();
+    private List<LoneSummary> lone = List.of();
+
+    /** A run that looks at no rows, so that no findings follow. */
+    public RunBook(Path runs, Context context, JobRequest wish, JobPlan plan, Place from, Place to) {
+        this(
+                RunWriter.create(runs, context.now()),
+                context,
+                plan,
+                false,
+                wish.sheet().map(Sheet::name),
+                placesOf(wish, from, to));
+        narrowed = wish.narrowing().words();
+    }
+
+    /** A run that compares rows, in a folder that was made for it. */
+    public static RunBook comparing(
+            RunWriter writer, Context context, JobRequest wish, JobPlan plan, Place from, Place to) {
+        RunBook book =
+                new RunBook(writer, context, plan, true, wish.sheet().map(Sheet::name), placesOf(wish, from, to));
+        book.narrowed = wish.narrowing().words();
+        return book;
+    }
+
+    private RunBook(
+            RunWriter writer,
+            Context context,
+            JobPlan plan,
+            boolean comparing,
+            Optional<String> sheet,
+            String... places) {
+        this(writer, context.now(), context, plan, comparing, true, sheet, places);
+    }
+
+    private static String[] placesOf(JobRequest wish, Place from, Place to) {
+        return new String[] {
+            from.address().toString(),
+            wish.source().address().withoutTable().toString(),
+            from.product(),
+            to.address().toString(),
+            wish.target().address().withoutTable().toString(),
+            to.product()
+        };
+    }
+
+    /** Goes on with a run that was broken off. */
+    public static RunBook goOn(
+            RunFolder run, RunWriter writer, Context context, JobRequest wish, JobPlan plan, Place from, Place to) {
+        RunBook book = new RunBook(
+                writer,
+                Instant.parse(run.summary().started()),
+                context,
+                plan,
+                true,
+                false,
+                run.summary().sheet(),
+                placesOf(wish, from, to));
+        book.narrowed = wish.narrowing().words();
+        book.note("gone on with after it was broken off; ranges that were finished by then were not read again");
+        return book;
+    }
+
+    private RunBook(
+            RunWriter writer,
+            Instant started,
+            Context context,
+            JobPlan plan,
+            boolean comparing,
+            boolean begins,
+            Optional<String> sheet,
+            String... places) {
+        this.sheet = sheet;
+        this.started = started;
+        this.tool = context.tool();
+        this.plan = plan;
+        this.writer = writer;
+        this.places = places;
+        finished = new MatchSummary[plan.matches().size()];
+        totals = new TotalsResult[plan.matches().size()];
+        plan.matches().forEach(m -> checks.add(List.of()));
+        if (begins) {
+            writer.writeMatches(comparing ? plan.matches() : List.of());
+            writer.writeSheet(SheetWriter.resolved(places[0], places[3], plan));
+            write(RunState.INCOMPLETE);
+        }
+    }
+
+    /** A run that looks at one place only, which then stands as its source; it has no target. */
+    public static RunBook ofOnePlace(Path runs, Context context, Endpoint access, Place place, JobPlan plan) {
+        return new RunBook(
+                RunWriter.create(runs, context.now()),
+                context,
+                plan,
+                false,
+                Optional.empty(),
+                access.label().toString(),
+                access.address().withoutTable().toString(),
+                place.product(),
+                "",
+                "",
+                "");
+    }
+
+    public RunWriter writer() {
+        return writer;
+    }
+
+    /** The tables that are on one side only. */
+    public synchronized void lone(List<LoneSummary> tables) {
+        lone = List.copyOf(tables);
+        write(RunState.INCOMPLETE);
+    }
+
+    public synchronized void finished(int match, MatchSummary summary) {
+        finished[match] = summary;
+        this.summary.changed();
+    }
+
+    public synchronized void totals(int match, Optional<TotalsResult> result, List<CheckResult> held) {
+        totals[match] = result.orElse(null);
+        checks.set(match, held);
+        this.summary.changed();
+    }
+
+    /** What was found of expectations that belong to no match. */
+    public synchronized void checks(List<CheckResult> found) {
+        checks.add(found);
+    }
+
+    /** Something that the user should know of the run as a whole. */
+    public synchronized void note(String note) {
+        notes.add(note);
+    }
+
+    /** Says that the run has come to its end; complete, if every match has. */
+    public synchronized RunFolder close(boolean complete) {
+        summary.end();
+        write(complete ? RunState.COMPLETE : RunState.INCOMPLETE);
+        return RunFolder.open(writer.folder());
+    }
+
+    private synchronized void write(RunState state) {
+        writer.writeSummary(new RunSummary(
+                RunSummary.FORMAT,
+                tool,
+                writer.folder().getFileName().toString(),
+                state,
+                started.toString(),
+                (System.nanoTime() - began) / 1_000_000 / 1000.0,
+                sheet,
+                places[0],
+                places[1],
+                places[2],
+                places[3],
+                places[4],
+                places[5],
+                Arrays.stream(finished).filter(Objects::nonNull).toList(),
+                lone,
+                plan.leftOut(),
+                List.copyOf(notes),
+                Arrays.stream(totals).filter(Objects::nonNull).toList(),
+                checks.stream().flatMap(List::stream).toList(),
+                narrowed));
+    }
+}

@@ -1,0 +1,55 @@
+package sharptally.core.place;
+
+import java.util.Optional;
+import sharptally.core.fault.ErrorKind;
+import sharptally.core.fault.ToolException;
+import sharptally.core.place.part.ChangeSession;
+import sharptally.core.place.part.Changes;
+import sharptally.core.sql.SqlDialect;
+
+/** A place that is not opened yet: its engine, and all that this needs to open it. */
+public record Endpoint(Engine engine, PlaceAccess access) {
+    /** The address as the user wrote it, by which the place is named in all that is shown and stored. */
+    public Address label() {
+        return access.label();
+    }
+
+    /** Where it is. */
+    public Address address() {
+        return access.address();
+    }
+
+    /** The same place, read in the one way or the other. */
+    public Endpoint withSnapshot(boolean wanted) {
+        return new Endpoint(engine, access.withSnapshot(wanted));
+    }
+
+    /**
+     * @throws ToolException when it is not there, is no such database, or refuses us
+     */
+    public Place open() {
+        return engine.open(access);
+    }
+
+    /**
+     * Opens it for changing rows.
+     *
+     * @throws ToolException as {@link #open}, and when it can only be read
+     */
+    public ChangeSession openForChanges() {
+        return changes().open(access);
+    }
+
+    /**
+     * @throws ToolException when it can only be read
+     */
+    public SqlDialect dialect() {
+        return changes().dialect();
+    }
+
+    private Changes changes() {
+        Optional<Changes> changes = engine.changes();
+        return changes.orElseThrow(() -> new ToolException(
+                ErrorKind.REFUSED, "this place can only be read", label().toString(), "name another one"));
+    }
+}
