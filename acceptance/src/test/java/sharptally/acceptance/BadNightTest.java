@@ -142,9 +142,10 @@ class BadNightTest extends TwoDatabases {
             Files.writeString(file, damaged);
             Path kept = Files.createTempDirectory(folder, "kept");
             copy(of, kept.resolve("run"));
-            Tool.Result result = tool.run(command.stream()
-                    .map(w -> w.equals("RUN") ? of.toString() : w)
-                    .toArray(String[]::new));
+            Tool.Result result = new Tool(folder)
+                    .run(command.stream()
+                            .map(w -> w.equals("RUN") ? of.toString() : w)
+                            .toArray(String[]::new));
             String story = "seed " + seed + " " + command + " " + name + " " + damaged + "\n" + result.all();
             assertThat(result.code()).as(story).isIn(0, 1, 2, 3, 4, 5);
             assertThat(result.all()).as(story).doesNotContain("Exception", "\tat ", "root:");

@@ -7,7 +7,9 @@ import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.attribute.PosixFilePermissions;
+import java.security.MessageDigest;
 import java.util.ArrayList;
+import java.util.HexFormat;
 import java.util.Iterator;
 import java.util.List;
 import java.util.Map;
@@ -302,7 +304,15 @@ class HardeningTest extends TwoDatabases {
         Path matches = tool.latestRun().resolve("matches.json");
         String told = Files.readString(matches);
         assertThat(told).contains("id > 0");
-        Files.writeString(matches, told.replace("id > 0", "1 = 1) tally_rows; DELETE FROM gauge; --"));
+        String forged = told.replace("id > 0", "1 = 1) tally_rows; DELETE FROM gauge; --");
+        Files.writeString(matches, forged);
+        Tool.Result unsealed = tool.run("recheck", tool.latestRun().toString());
+        isRefused(unsealed, 2);
+        assertThat(unsealed.err()).contains("matches.json is not as it was written");
+        String json = forged.substring(forged.indexOf('\n') + 1, forged.length() - 2);
+        byte[] digest = MessageDigest.getInstance("SHA-256").digest(json.getBytes(StandardCharsets.UTF_8));
+        Files.writeString(
+                matches, forged.replaceFirst("[0-9a-f]{64}", HexFormat.of().formatHex(digest)));
         isRefused(tool.run("recheck", tool.latestRun().toString()), 2, 3, 4, 5);
         assertThat(left.values("SELECT id FROM gauge")).containsExactly("1");
         assertThat(right.values("SELECT id FROM gauge")).containsExactly("1");

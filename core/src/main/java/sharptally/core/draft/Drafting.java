@@ -57,8 +57,9 @@ public final class Drafting {
                     ErrorKind.USAGE,
                     idle.stream()
                             .map(p -> "a pair finds no two tables: "
-                                    + p.getKey().text() + "=" + p.getValue().text() + "; " + Hint.CHECK_PAIRS.words())
-                            .toList());
+                                    + p.getKey().text() + "=" + p.getValue().text())
+                            .toList(),
+                    Hint.CHECK_PAIRS);
         }
         tables.byName();
         if (readsRows) {

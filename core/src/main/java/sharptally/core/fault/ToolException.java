@@ -37,6 +37,11 @@ public class ToolException extends RuntimeException {
         this.hint = hint;
     }
 
+    /** Several failures as one, as {@link #all(ErrorKind, List)}, with what would help with all of them. */
+    public static ToolException all(ErrorKind kind, List<String> problems, Hint hint) {
+        return new ToolException(kind, all(kind, problems).what, "", hint);
+    }
+
     private ToolException(ErrorKind kind, String message) {
         super(message);
         this.kind = kind;

@@ -16,6 +16,9 @@ import sharptally.core.types.Kind;
 public record ColumnPair(ColumnShape source, ColumnShape target, Kind comparedAs, List<Rule> rules) {
     public ColumnPair {
         rules = List.copyOf(rules);
+        if (source.type().isEmpty() || target.type().isEmpty()) {
+            throw new IllegalArgumentException("a column that is compared has no type: " + source.name());
+        }
     }
 
     /** A pair whose values must be equal as they stand. */

@@ -45,6 +45,11 @@ public record TableMatch(
         notCompared = List.copyOf(notCompared);
         shape = List.copyOf(shape);
         notes = List.copyOf(notes);
+        for (int place : key) {
+            if (place < 0 || place >= pairs.size()) {
+                throw new IllegalArgumentException("no column of the key at place " + place);
+            }
+        }
     }
 
     /** The same match over other rows of the two tables. */

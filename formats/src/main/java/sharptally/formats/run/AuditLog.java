@@ -111,7 +111,7 @@ public final class AuditLog {
         }
     }
 
-    private static String sha256Of(String line) {
+    static String sha256Of(String line) {
         return HexFormat.of().formatHex(digest().digest(line.getBytes(StandardCharsets.UTF_8)));
     }
 

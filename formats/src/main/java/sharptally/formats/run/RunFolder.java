@@ -66,8 +66,9 @@ public final class RunFolder implements FindingReader {
                         file + " (format " + summary.format() + ", this program reads " + RunSummary.FORMAT + ")",
                         "compare again with this program");
             }
-            List<TableMatch> matches = Whole.read(folder.resolve("matches.json"), new TypeReference<>() {});
+            List<TableMatch> matches = Whole.readSealed(folder.resolve("matches.json"), new TypeReference<>() {});
             checkFiles(folder, summary);
+            checkNames(summary, matches);
             return new RunFolder(folder, summary, matches);
         } catch (JacksonException e) {
             throw unreadable(folder, said(e), e);
@@ -170,6 +171,15 @@ public final class RunFolder implements FindingReader {
             throw unreadable(file, said(e), e);
         } catch (IOException e) {
             throw unreadable(file, String.valueOf(e.getMessage()), e);
+        }
+    }
+
+    private static void checkNames(RunSummary summary, List<TableMatch> matches) throws IOException {
+        List<String> told = summary.matches().stream().map(MatchSummary::name).toList();
+        List<String> known = matches.stream().map(TableMatch::name).toList();
+        if (!known.containsAll(told)
+                || summary.state() == RunState.COMPLETE && !matches.isEmpty() && !told.containsAll(known)) {
+            throw new IOException("it is damaged: run.json and matches.json are of other tables");
         }
     }
 

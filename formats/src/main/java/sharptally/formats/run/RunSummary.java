@@ -1,5 +1,6 @@
 package sharptally.formats.run;
 
+import java.time.Instant;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Optional;
@@ -64,6 +65,7 @@ public record RunSummary(
     static final String RECHECKED = ".again-";
 
     public RunSummary {
+        Instant.parse(started);
         matches = List.copyOf(matches);
         lone = List.copyOf(lone);
         leftOut = List.copyOf(leftOut);

@@ -98,7 +98,7 @@ public final class RunWriter {
 
     /** Stores the matches as they were decided, so that scripts can be written without reaching the places. */
     public void writeMatches(List<TableMatch> matches) {
-        write("matches.json", out -> Json.MAPPER.writeValue(out, matches));
+        write("matches.json", out -> out.write(Whole.sealed(Json.MAPPER.writeValueAsString(matches))));
     }
 
     /** Stores the sheet as resolved. */

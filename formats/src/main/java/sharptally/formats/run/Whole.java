@@ -5,6 +5,7 @@ import com.fasterxml.jackson.databind.JsonMappingException;
 import java.io.IOException;
 import java.io.InputStream;
 import java.lang.reflect.RecordComponent;
+import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
@@ -16,6 +17,9 @@ import sharptally.formats.InputFile;
 
 /** Reads records from JSON that must have all of their parts: a file that lacks one is damaged, or not of this program. */
 final class Whole {
+    private static final String START = "{\"sha256\" : \"";
+    private static final String MIDDLE = "\", \"matches\" :\n";
+
     private Whole() {}
 
     /**
@@ -23,9 +27,46 @@ final class Whole {
      */
     static <T> T read(Path file, TypeReference<T> type) throws IOException {
         InputFile.check(file);
+        return read(file, () -> {
+            try (InputStream in = Files.newInputStream(file)) {
+                return Json.MAPPER.readValue(in, type);
+            }
+        });
+    }
+
+    /** JSON in an object that also holds its SHA-256, so that it is seen when something of it is changed. */
+    static byte[] sealed(String json) {
+        return (START + AuditLog.sha256Of(json) + MIDDLE + json + "}\n").getBytes(StandardCharsets.UTF_8);
+    }
+
+    /**
+     * Reads what was {@link #sealed}.
+     *
+     * @throws IOException as {@link #read}, and when it is not as it was written
+     */
+    static <T> T readSealed(Path file, TypeReference<T> type) throws IOException {
+        InputFile.check(file);
+        return read(file, () -> {
+            String text = Files.readString(file);
+            int middle = text.indexOf(MIDDLE);
+            int end = text.length() - "}\n".length();
+            String json =
+                    middle < 0 || end < middle + MIDDLE.length() ? "" : text.substring(middle + MIDDLE.length(), end);
+            if (json.isEmpty() || !text.substring(0, middle).equals(START + AuditLog.sha256Of(json))) {
+                throw new IOException(file.getFileName() + " is not as it was written");
+            }
+            return Json.MAPPER.readValue(json, type);
+        });
+    }
+
+    private interface Reading<T> {
+        T read() throws IOException;
+    }
+
+    private static <T> T read(Path file, Reading<T> reading) throws IOException {
         T read;
-        try (InputStream in = Files.newInputStream(file)) {
-            read = Json.MAPPER.readValue(in, type);
+        try {
+            read = reading.read();
         } catch (NoSuchFileException e) {
             throw new IOException(file + " is not there", e);
         } catch (RuntimeException e) {
