@@ -17,10 +17,11 @@ import java.util.stream.IntStream;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.EnumSource;
+import sharptally.core.compare.ComparisonContext;
 import sharptally.core.compare.ComparisonSettings;
 import sharptally.core.compare.Method;
+import sharptally.core.compare.Pair;
 import sharptally.core.compare.PartKeeper;
-import sharptally.core.compare.Progress;
 import sharptally.core.compare.RangeResult;
 import sharptally.core.compare.run.RangedComparison;
 import sharptally.core.finding.Finding;
@@ -401,15 +402,13 @@ class EqualityTest {
         List<String> found = new ArrayList<>();
         Keeper keeper = new Keeper(found);
         ComparisonSettings manner = new ComparisonSettings(
-                method,
-                KeyRange.ALL,
-                ComparisonSettings.ROWS_PER_RANGE,
-                1,
-                ComparisonSettings.DEFAULT.slowing(),
-                Optional.empty(),
-                Optional.empty());
+                method, KeyRange.ALL, ComparisonSettings.ROWS_PER_RANGE, 1, Optional.empty(), Optional.empty());
         var outcome = new RangedComparison(
-                        match, List.of(place), List.of(other), manner, keeper, Progress.NONE, () -> false)
+                        match,
+                        List.of(new Pair(place, other)),
+                        manner,
+                        keeper,
+                        ComparisonContext.quiet(Path.of(System.getProperty("java.io.tmpdir"))))
                 .run(-1);
         assertThat(outcome.remarks()).as(match.source().name() + " " + method).isEmpty();
         found.sort(null);

@@ -18,6 +18,7 @@ import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.Arguments;
 import org.junit.jupiter.params.provider.MethodSource;
+import sharptally.formats.run.RunFolder;
 
 /** Random tables with random edits, through the built program: it finds exactly the edits, mends them, and undoes. */
 class RandomTableOracleTest {
@@ -66,6 +67,9 @@ class RandomTableOracleTest {
         everyMethodFindsTheSame(table, source, target, compare, tool, story);
         compare.addAll(List.of("--method", "stream"));
         assertThat(tool.run(compare.toArray(new String[0])).code()).isEqualTo(differs ? 1 : 0);
+        int ranges = Ranges.addUpTo(
+                RunFolder.open(tool.latestRun()), source, target, tool.folder(), new Random(story.hashCode()));
+        System.out.println(ranges + " ranges, each by itself");
 
         List<String> before = target.exactRows("t", table.columns);
         String style = story.hashCode() % 2 == 0 ? "batch" : "row";

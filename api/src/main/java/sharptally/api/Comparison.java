@@ -10,6 +10,8 @@ import sharptally.api.job.CompareJob;
 import sharptally.api.job.CompareRequest;
 import sharptally.api.job.JobRequest;
 import sharptally.api.job.Narrowing;
+import sharptally.api.job.RequestedLimits;
+import sharptally.api.job.RequestedTables;
 import sharptally.core.match.TableMatch;
 import sharptally.core.match.text.Glob;
 import sharptally.formats.run.RunFolder;
@@ -217,31 +219,26 @@ public final class Comparison {
     }
 
     private CompareRequest asked(JobRequest request) {
+        boolean byFile = input.jobFile().isPresent();
         return new CompareRequest(
-                input.jobFile().isPresent()
-                        ? Optional.empty()
-                        : Optional.of(request.source().label().toString()),
-                input.jobFile().isPresent()
-                        ? Optional.empty()
-                        : Optional.of(request.target().label().toString()),
-                input.jobFile().map(Path::toString),
-                only,
-                key,
-                leaveOut,
-                leaveOutTables,
+                new RequestedTables(
+                        Optional.of(request.source().label().toString()).filter(place -> !byFile),
+                        Optional.of(request.target().label().toString()).filter(place -> !byFile),
+                        input.jobFile().map(Path::toString),
+                        only,
+                        key,
+                        leaveOut,
+                        leaveOutTables),
                 narrowing,
                 allowEmpty,
                 snapshot,
-                workers,
                 CompareJob.Totals.SHEET,
                 Arrays.stream(sharptally.core.compare.Method.values())
                         .filter(m -> m.name().equals(method.name()))
                         .findFirst()
                         .orElseThrow(),
                 Optional.empty(),
-                limit,
-                seconds,
-                pace);
+                new RequestedLimits(workers, limit, seconds, pace));
     }
 
     private CompareJob.Watch watch(TableMatch match, long expectedRows) {

@@ -163,12 +163,7 @@ public final class ComparisonResult implements AutoCloseable {
     public Rechecked recheck() {
         return Work.done(interrupted -> {
             RecheckJob.Rechecked found = new RecheckJob(
-                            run,
-                            FindingFilter.ALL,
-                            request.source(),
-                            request.target(),
-                            true,
-                            tally.context().clock())
+                            run, FindingFilter.ALL, request.source(), request.target(), true, tally.context())
                     .run(1, Duration.ZERO, (match, rows) -> new Unwatched(), interrupted);
             run = found.run();
             return new Rechecked(

@@ -7,6 +7,7 @@ import java.util.Optional;
 import java.util.Properties;
 import java.util.function.Function;
 import javax.sql.DataSource;
+import sharptally.api.job.DriverConnections;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
 import sharptally.core.place.Address;
@@ -74,19 +75,13 @@ public final class Database {
     Endpoint endpoint(SharpTally tally) {
         Endpoint whole = opening.apply(tally);
         PlaceAccess access = whole.access();
-        return new Endpoint(
-                whole.engine(),
-                new PlaceAccess(
-                        table.map(access.label()::withTable).orElse(access.label()),
-                        access.address(),
-                        access.user(),
-                        access.password(),
-                        access.properties(),
-                        access.tls(),
-                        schema.or(access::schema),
-                        access.statementTimeout(),
-                        access.allowCode(),
-                        access.snapshot()));
+        if (table.isPresent()) {
+            access = access.called(access.label().withTable(table.get()));
+        }
+        if (schema.isPresent()) {
+            access = access.inSchema(schema.get());
+        }
+        return new Endpoint(whole.engine(), access.spillingTo(tally.context().temporary()));
     }
 
     private static Endpoint lent(String name, DataSource connections) {

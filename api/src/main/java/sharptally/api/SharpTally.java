@@ -4,12 +4,11 @@ import java.nio.file.Path;
 import java.util.Map;
 import java.util.Optional;
 import sharptally.api.job.Context;
+import sharptally.api.job.Endpoints;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
 import sharptally.core.place.Address;
 import sharptally.core.place.Endpoint;
-import sharptally.core.place.PlaceAccess;
-import sharptally.engines.Engines;
 import sharptally.formats.places.PlacesFile;
 import sharptally.formats.sheet.Sheet;
 import sharptally.formats.sheet.SheetFile;
@@ -120,8 +119,7 @@ public final class SharpTally {
     private Endpoint resolved(String address, PlacesFile.Origin origin) {
         Path none = Path.of("no connections file");
         PlacesFile file = PlacesFile.find(connections.orElse(none), none, environment, place -> Optional.empty());
-        PlaceAccess access = file.resolve(Address.parse(address), origin);
-        return new Endpoint(Engines.of(access.address()), access);
+        return Endpoints.of(file.resolve(Address.parse(address), origin), context.temporary());
     }
 
     Sheet read(Path jobFile) {

@@ -19,6 +19,8 @@ import sharptally.api.job.CompareJob.Watcher;
 import sharptally.api.job.CompareRequest;
 import sharptally.api.job.Context;
 import sharptally.api.job.JobRequest;
+import sharptally.api.job.RequestedLimits;
+import sharptally.api.job.RequestedTables;
 import sharptally.api.job.keep.Freshness;
 import sharptally.api.job.keep.KeptRuns;
 import sharptally.api.job.keep.SheetLock;
@@ -180,8 +182,8 @@ final class CompareCommand implements Callable<Integer> {
         return Freshness.begin(
                 choice.runs,
                 wish.sheet().map(Sheet::name),
-                asked.source(),
-                asked.target(),
+                asked.tables().source(),
+                asked.tables().target(),
                 at -> choice.sheet.ifPresent(sheet -> tellFailure(
                         sheet,
                         at,
@@ -280,23 +282,22 @@ final class CompareCommand implements Callable<Integer> {
     /** What the user asks for now. */
     private CompareRequest asked() {
         return new CompareRequest(
-                choice.source.map(s -> JobChoice.inSchema(s, choice.sourceSchema)),
-                choice.target.map(t -> JobChoice.inSchema(t, choice.targetSchema)),
-                choice.sheet.map(Path::toString),
-                choice.only,
-                choice.key,
-                choice.leaveOut,
-                choice.leaveOutTables,
+                new RequestedTables(
+                        choice.source.map(s -> JobChoice.inSchema(s, choice.sourceSchema)),
+                        choice.target.map(t -> JobChoice.inSchema(t, choice.targetSchema)),
+                        choice.sheet.map(Path::toString),
+                        choice.only,
+                        choice.key,
+                        choice.leaveOut,
+                        choice.leaveOutTables),
                 tactics.narrowing(),
                 allowEmpty,
                 snapshot,
-                choice.workers,
                 totals,
                 tactics.method,
                 tactics.rangeRows(),
-                tactics.limitFindings(),
-                tactics.stopAfterSeconds(),
-                tactics.pace());
+                new RequestedLimits(
+                        choice.workers, tactics.limitFindings(), tactics.stopAfterSeconds(), tactics.pace()));
     }
 
     /** What the user asked for when the run began, but for its limits, which may be other ones now. */
@@ -309,14 +310,14 @@ final class CompareCommand implements Callable<Integer> {
                     "give --resume without places, sheet, or conditions");
         }
         CompareRequest before = Journal.wishOf(run.folder(), CompareRequest.class);
-        choice.source = before.source();
-        choice.target = before.target();
-        choice.sheet = before.sheet().map(Path::of);
-        choice.only = before.only();
-        choice.key = before.key();
-        choice.leaveOut = before.leaveOut();
-        choice.leaveOutTables = before.leaveOutTables();
-        choice.workers = choice.workers.or(before::workers);
+        choice.source = before.tables().source();
+        choice.target = before.tables().target();
+        choice.sheet = before.tables().sheet().map(Path::of);
+        choice.only = before.tables().only();
+        choice.key = before.tables().key();
+        choice.leaveOut = before.tables().leaveOut();
+        choice.leaveOutTables = before.tables().leaveOutTables();
+        choice.workers = choice.workers.or(before.limits()::workers);
         return before.withLimitsOf(asked());
     }
 

@@ -1,6 +1,5 @@
 package sharptally.cli;
 
-import java.time.Clock;
 import java.time.Duration;
 import java.util.Optional;
 import java.util.concurrent.Callable;
@@ -8,6 +7,7 @@ import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
 import sharptally.api.job.CompareRequest;
+import sharptally.api.job.Context;
 import sharptally.api.job.JobRequest;
 import sharptally.api.job.change.RecheckJob;
 import sharptally.cli.option.Durations;
@@ -99,7 +99,12 @@ final class RecheckCommand implements Callable<Integer> {
             Screen screen, RunFolder run, FindingFilter wanted, Optional<Endpoint> other, int times, Duration pause) {
         JobRequest places = JobChoice.wishOf(CompareRequest.sheetOf(run));
         RecheckJob job = new RecheckJob(
-                run, wanted, places.source(), other.orElse(places.target()), other.isEmpty(), Clock.systemUTC());
+                run,
+                wanted,
+                places.source(),
+                other.orElse(places.target()),
+                other.isEmpty(),
+                Context.ofProcess(Version.current()));
         RecheckJob.Rechecked found = job.run(times, pause, ProgressBars.watcher(screen, 1), Interrupt::asked);
         screen.print(RecheckText.lines(
                 found.matches().stream()

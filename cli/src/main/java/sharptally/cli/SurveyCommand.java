@@ -1,22 +1,14 @@
 package sharptally.cli;
 
-import java.util.ArrayList;
-import java.util.List;
 import java.util.Optional;
-import java.util.OptionalLong;
 import java.util.concurrent.Callable;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
+import sharptally.api.job.SurveyJob;
 import sharptally.cli.option.Places;
 import sharptally.cli.screen.Screen;
-import sharptally.core.place.Address;
 import sharptally.core.place.Endpoint;
-import sharptally.core.place.Estimate;
-import sharptally.core.place.Place;
-import sharptally.core.place.RowCount;
-import sharptally.core.shape.TableName;
-import sharptally.core.shape.TableShape;
 import sharptally.report.text.SurveyText;
 
 @Command(
@@ -41,36 +33,16 @@ final class SurveyCommand implements Callable<Integer> {
 
     @Override
     public Integer call() {
-        Endpoint access = Places.ofUser().resolve(place);
-        Address address = access.label();
-        try (Place opened = access.open()) {
-            if (address.table().isPresent()) {
-                screen.print(
-                        SurveyText.columns(opened.describe(address.table().get()), screen.style(), screen.columns()));
-                return 0;
-            }
-            List<SurveyText.Surveyed> tables = new ArrayList<>();
-            for (TableName table : opened.tables()) {
-                tables.add(survey(opened, table));
-            }
-            screen.print(SurveyText.tables(
-                    opened.address().toString(),
-                    opened.product(),
-                    opened.facts(),
-                    tables,
-                    screen.style(),
-                    screen.columns()));
+        Endpoint endpoint = Places.ofUser().resolve(place);
+        SurveyJob job = new SurveyJob(endpoint, exact);
+        Optional<String> table = endpoint.label().table();
+        if (table.isPresent()) {
+            screen.print(SurveyText.columns(job.columns(table.get()), screen.style(), screen.columns()));
             return 0;
         }
-    }
-
-    private SurveyText.Surveyed survey(Place opened, TableName name) {
-        TableShape table = opened.describe(name.toString());
-        Optional<String> problem = opened.readProblem(name);
-        Estimate size = opened.estimate(name);
-        if (exact && problem.isEmpty()) {
-            size = new Estimate(OptionalLong.of(RowCount.of(opened, table)), size.bytes());
-        }
-        return new SurveyText.Surveyed(table, size, exact && problem.isEmpty(), problem);
+        SurveyJob.Survey survey = job.tables();
+        screen.print(SurveyText.tables(
+                survey.address(), survey.product(), survey.facts(), survey.tables(), screen.style(), screen.columns()));
+        return 0;
     }
 }

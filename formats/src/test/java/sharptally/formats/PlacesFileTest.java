@@ -49,7 +49,7 @@ class PlacesFileTest {
         assertThat(access.user()).contains("tide");
         assertThat(access.password().map(Secret::reveal)).contains("geheim");
         assertThat(access.properties()).containsExactly(Map.entry("sslmode", "verify-full"));
-        assertThat(access.statementTimeout()).contains(Duration.ofSeconds(90));
+        assertThat(access.session().statementTimeout()).contains(Duration.ofSeconds(90));
         assertThat(access.toString()).doesNotContain("geheim");
     }
 
@@ -64,7 +64,7 @@ class PlacesFileTest {
         assertThat(access.label().table()).contains("t");
         assertThat(access.password().map(Secret::reveal)).contains("of file");
         assertThat(access.properties()).containsExactly(Map.entry("useCompression", "true"));
-        assertThat(access.statementTimeout()).contains(Duration.ofMinutes(2));
+        assertThat(access.session().statementTimeout()).contains(Duration.ofMinutes(2));
         PlaceAccess asked = places("places:\n  p:\n    address: \"sqlite:a\"\n    password: {prompt: true}\n")
                 .resolve(Address.parse("@p"));
         assertThat(asked.password().map(Secret::reveal)).contains("typed for @p");

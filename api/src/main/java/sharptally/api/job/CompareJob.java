@@ -11,7 +11,9 @@ import java.util.function.BooleanSupplier;
 import sharptally.api.job.keep.LimitedParts;
 import sharptally.api.job.keep.Limits;
 import sharptally.api.job.keep.RunBook;
+import sharptally.core.compare.ComparisonContext;
 import sharptally.core.compare.MatchResult;
+import sharptally.core.compare.Pair;
 import sharptally.core.compare.Progress;
 import sharptally.core.compare.method.MethodChoice;
 import sharptally.core.compare.method.MethodDecision;
@@ -79,7 +81,7 @@ public record CompareJob(JobRequest wish, CompareRequest asked, Path runs, int w
                 Place to = wish.target().open()) {
             JobPlan plan = wish.plan(from, to);
             // A key range or a value that is none is told before anything is written.
-            plan.matches().forEach(match -> asked.manner(match, from, to, 1));
+            plan.matches().forEach(match -> asked.settings(match, from, to, 1));
             resumed.ifPresent(run -> checkUnchanged(run, plan));
             RunWriter writer = resumed.map(RunWriter::goOn).orElseGet(() -> RunWriter.create(runs, context.now()));
             // A folder is a run from when it has a summary; by then it has all that is needed to go on with it.
@@ -91,17 +93,17 @@ public record CompareJob(JobRequest wish, CompareRequest asked, Path runs, int w
                         .orElseGet(() -> RunBook.comparing(writer, context, wish, plan, from, to));
                 book.lone(LoneTables.counted(plan.lone(), from, to));
                 Limits limits = new Limits(
-                        asked.limitFindings().map(OptionalLong::of).orElse(OptionalLong.empty()),
-                        asked.stopAfterSeconds().map(Duration::ofSeconds),
+                        asked.limits().findings().map(OptionalLong::of).orElse(OptionalLong.empty()),
+                        asked.limits().stopAfterSeconds().map(Duration::ofSeconds),
                         stopAsked);
+                Around around = new Around(book, journal, watcher, limits, context.comparing(asked.pace()));
                 MatchSummary[] finished = new MatchSummary[plan.matches().size()];
                 int atOnce = Math.max(1, Math.min(workers, finished.length));
                 boolean oneState = Workers.run(atOnce, finished.length, from, to, (i, one, other) -> {
                     TableMatch match = plan.matches().get(i);
                     finished[i] = resumed.flatMap(run -> run.summaryOf(match))
                             .filter(m -> m.state() == RunState.COMPLETE)
-                            .orElseGet(() ->
-                                    compare(match, one, other, workers / atOnce, book, journal, i, watcher, limits));
+                            .orElseGet(() -> compare(match, new Pair(one, other), workers / atOnce, i, around));
                     book.finished(i, finished[i]);
                 });
                 if (!oneState) {
@@ -119,7 +121,7 @@ public record CompareJob(JobRequest wish, CompareRequest asked, Path runs, int w
             return wish.plan(from, to).matches().stream()
                     .map(match -> new Explained(
                             match.name(),
-                            MethodChoice.of(match, from, to, asked.manner(match, from, to, 1), stopAsked)
+                            MethodChoice.of(match, from, to, asked.settings(match, from, to, 1), stopAsked)
                                     .choose(expectedRows(match, from), true)))
                     .toList();
         }
@@ -145,23 +147,24 @@ public record CompareJob(JobRequest wish, CompareRequest asked, Path runs, int w
         }
     }
 
-    private MatchSummary compare(
-            TableMatch match,
-            Place from,
-            Place to,
-            int ranges,
-            RunBook book,
-            Journal journal,
-            int place,
-            Watcher watcher,
-            Limits limits) {
+    /** What all matches of a run share. */
+    private record Around(RunBook book, Journal journal, Watcher watcher, Limits limits, ComparisonContext context) {}
+
+    /**
+     * @param ranges how many of its ranges are compared at once
+     * @param place of the match in the run
+     */
+    private MatchSummary compare(TableMatch match, Pair places, int ranges, int place, Around around) {
         MatchResult result;
+        RunBook book = around.book;
         RunWriter writer = book.writer();
-        MatchParts parts = writer.parts(match, journal);
+        Limits limits = around.limits;
+        Place from = places.source();
+        Place to = places.target();
+        MatchParts parts = writer.parts(match, around.journal);
         long expected = expectedRows(match, from);
-        List<Place> sources = new ArrayList<>(List.of(from));
-        List<Place> targets = new ArrayList<>(List.of(to));
-        try (Watch watch = watcher.begin(match, expected)) {
+        List<Pair> pairs = new ArrayList<>(List.of(places));
+        try (Watch watch = around.watcher.begin(match, expected)) {
             if (limits.stop()) {
                 throw new ToolException(ErrorKind.INCOMPLETE, "stopped on request", match.name(), "not begun");
             }
@@ -169,26 +172,33 @@ public record CompareJob(JobRequest wish, CompareRequest asked, Path runs, int w
                 TotalsJob.totals(wish, match, from, to, book, place, Optional.empty());
             }
             for (int i = 1; i < ranges; i++) {
-                sources.add(from.another());
-                targets.add(to.another());
+                Place source = from.another();
+                try {
+                    pairs.add(new Pair(source, to.another()));
+                } catch (RuntimeException e) {
+                    source.close();
+                    throw e;
+                }
             }
-            if (ranges > 1 && !(sources.get(1).sharesState() && targets.get(1).sharesState())) {
+            if (ranges > 1
+                    && !(pairs.get(1).source().sharesState()
+                            && pairs.get(1).target().sharesState())) {
                 book.note(OTHER_STATES);
             }
             var comparison = new RangedComparison(
                     match,
-                    sources,
-                    targets,
-                    asked.manner(match, from, to, ranges),
+                    pairs,
+                    asked.settings(match, from, to, ranges),
                     new LimitedParts(parts, limits),
-                    watch,
-                    limits::stop);
+                    around.context.telling(watch).stoppedBy(limits::stop));
             result = new MatchResult(match, Optional.of(comparison.run(expected)), Optional.empty());
         } catch (ToolException e) {
             result = new MatchResult(match, Optional.empty(), Optional.of(inWords(limits.told(e, match.name()))));
         } finally {
-            sources.subList(1, sources.size()).forEach(Place::close);
-            targets.subList(1, targets.size()).forEach(Place::close);
+            pairs.subList(1, pairs.size()).forEach(pair -> {
+                pair.source().close();
+                pair.target().close();
+            });
         }
         parts.join(result.outcome().isPresent());
         return MatchSummary.of(

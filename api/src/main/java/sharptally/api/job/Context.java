@@ -4,6 +4,8 @@ import java.nio.file.Path;
 import java.time.Clock;
 import java.time.Instant;
 import java.time.temporal.ChronoUnit;
+import sharptally.core.compare.ComparisonContext;
+import sharptally.core.compare.stream.RateLimit;
 
 /**
  * What a job takes from around it, so that it takes nothing from the process.
@@ -15,6 +17,11 @@ public record Context(String tool, Clock clock, Path temporary) {
     /** Of this process. */
     public static Context ofProcess(String tool) {
         return new Context(tool, Clock.systemUTC(), Path.of(System.getProperty("java.io.tmpdir")));
+    }
+
+    /** What comparing takes; nobody follows it and nobody stops it yet. */
+    public ComparisonContext comparing(RateLimit limit) {
+        return ComparisonContext.quiet(temporary).within(limit);
     }
 
     public Instant now() {

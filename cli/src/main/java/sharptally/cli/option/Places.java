@@ -5,19 +5,22 @@ import java.nio.file.Path;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import sharptally.api.job.Endpoints;
 import sharptally.cli.help.Words;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
 import sharptally.core.place.Address;
 import sharptally.core.place.Endpoint;
-import sharptally.core.place.PlaceAccess;
 import sharptally.core.place.Secret;
-import sharptally.engines.Engines;
 import sharptally.formats.places.PlacesFile;
 import sharptally.formats.run.RunFolder;
 
-/** Finds out how to open the places that the user names. */
-public record Places(PlacesFile file) {
+/**
+ * Finds out how to open the places that the user names.
+ *
+ * @param temporary folder for what an engine inside this program can't hold in memory
+ */
+public record Places(PlacesFile file, Path temporary) {
     /** System property: whether job files and run folders may name addresses of drivers. */
     public static final String ALLOW_JDBC = "sharptally.allowJdbc";
 
@@ -26,15 +29,17 @@ public record Places(PlacesFile file) {
         Map<String, String> environment = System.getenv();
         Path configuration = Path.of(Optional.ofNullable(environment.get("XDG_CONFIG_HOME"))
                 .orElse(System.getProperty("user.home") + "/.config"));
-        return new Places(PlacesFile.find(
-                Path.of("places.yaml"),
-                configuration.resolve("sharp-tally").resolve("places.yaml"),
-                environment,
-                Places::ask));
+        return new Places(
+                PlacesFile.find(
+                        Path.of("places.yaml"),
+                        configuration.resolve("sharp-tally").resolve("places.yaml"),
+                        environment,
+                        Places::ask),
+                Path.of(System.getProperty("java.io.tmpdir")));
     }
 
     public Endpoint resolve(String address) {
-        return endpoint(file.resolve(Address.parse(address)));
+        return Endpoints.of(file.resolve(Address.parse(address)), temporary);
     }
 
     /**
@@ -50,11 +55,7 @@ public record Places(PlacesFile file) {
                     Address.parse(address).withoutTable().toString(),
                     "if you trust it, give --allow-jdbc, or name the place in places.yaml");
         }
-        return endpoint(file.resolve(Address.parse(address), PlacesFile.Origin.FILE));
-    }
-
-    private static Endpoint endpoint(PlaceAccess access) {
-        return new Endpoint(Engines.of(access.address()), access);
+        return Endpoints.of(file.resolve(Address.parse(address), PlacesFile.Origin.FILE), temporary);
     }
 
     private static boolean isOfDriver(String address) {

@@ -1,7 +1,6 @@
 package sharptally.core.compare;
 
 import java.util.Optional;
-import sharptally.core.compare.stream.RateLimit;
 import sharptally.core.compare.stream.Sample;
 import sharptally.core.range.KeyRange;
 import sharptally.core.shape.ColumnShape;
@@ -13,16 +12,14 @@ import sharptally.core.types.Value;
  * @param keys only the rows in this range of the key
  * @param rowsPerRange about how many rows a range has that is compared, and finished, by itself
  * @param workers how many ranges are compared at once, each over a connection of its own per side
- * @param changedSince which rows are looked for, by what either side holds; empty for all
+ * @param changedSince only rows that either side has changed since then; empty for all
  * @param sample which rows are chosen; empty for all
- * @param slowing mercy for the servers
  */
 public record ComparisonSettings(
         Method method,
         KeyRange keys,
         long rowsPerRange,
         int workers,
-        RateLimit slowing,
         Optional<Since> changedSince,
         Optional<Sample> sample) {
     /** Only rows that hold at least some value in a column, on either side. */
@@ -30,12 +27,12 @@ public record ComparisonSettings(
 
     /** The same by another method. */
     public ComparisonSettings by(Method other) {
-        return new ComparisonSettings(other, keys, rowsPerRange, workers, slowing, changedSince, sample);
+        return new ComparisonSettings(other, keys, rowsPerRange, workers, changedSince, sample);
     }
 
     public static final long ROWS_PER_RANGE = 1_000_000;
 
     /** All rows, as fast as may be. */
-    public static final ComparisonSettings DEFAULT = new ComparisonSettings(
-            Method.AUTO, KeyRange.ALL, ROWS_PER_RANGE, 1, RateLimit.NONE, Optional.empty(), Optional.empty());
+    public static final ComparisonSettings DEFAULT =
+            new ComparisonSettings(Method.AUTO, KeyRange.ALL, ROWS_PER_RANGE, 1, Optional.empty(), Optional.empty());
 }

@@ -20,16 +20,17 @@ import sharptally.core.range.RangeSum;
 public record Pair(Place source, Place target) {
     private static final long WAIT_MILLIS = 100;
 
+    public Place of(Side side) {
+        return side == Side.SOURCE ? source : target;
+    }
+
     /** What each side answered. */
     public record Answers<T>(T source, T target) {}
 
     /** Both sides' checksums at the same time, of places that have such a part. */
     public Answers<Map<Long, RangeSum>> sums(SumsRequest ofSource, SumsRequest ofTarget, BooleanSupplier stopAsked) {
         return ask(
-                side -> side == Side.SOURCE
-                        ? source.checksums().orElseThrow().sums(ofSource)
-                        : target.checksums().orElseThrow().sums(ofTarget),
-                stopAsked);
+                side -> of(side).checksums().orElseThrow().sums(side == Side.SOURCE ? ofSource : ofTarget), stopAsked);
     }
 
     /**

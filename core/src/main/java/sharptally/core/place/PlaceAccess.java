@@ -1,6 +1,6 @@
 package sharptally.core.place;
 
-import java.time.Duration;
+import java.nio.file.Path;
 import java.util.Map;
 import java.util.Optional;
 
@@ -12,10 +12,6 @@ import java.util.Optional;
  * @param properties for the driver
  * @param tls how a server is spoken to
  * @param schema the schema whose tables are meant; empty for all, and the usual one by bare names
- * @param statementTimeout longest time that the server may work on one statement
- * @param allowCode whether code that is kept in the place may run, such as functions of a database file written in Java
- * @param snapshot whether all that is read is read in one state of the database, where the engine can do that; else
- *     each table in its own, and no transaction is left open between them
  */
 public record PlaceAccess(
         Address label,
@@ -25,9 +21,7 @@ public record PlaceAccess(
         Map<String, String> properties,
         Tls tls,
         Optional<String> schema,
-        Optional<Duration> statementTimeout,
-        boolean allowCode,
-        boolean snapshot) {
+        SessionSettings session) {
     public PlaceAccess {
         properties = Map.copyOf(properties);
     }
@@ -42,20 +36,35 @@ public record PlaceAccess(
                 Map.of(),
                 Tls.USUAL,
                 Optional.empty(),
-                Optional.empty(),
-                false,
-                true);
+                SessionSettings.USUAL);
     }
 
     /** The same by this name, somewhere else. */
     public PlaceAccess at(Address where) {
-        return new PlaceAccess(
-                label, where, user, password, properties, tls, schema, statementTimeout, allowCode, snapshot);
+        return new PlaceAccess(label, where, user, password, properties, tls, schema, session);
+    }
+
+    /** The same place, called so. */
+    public PlaceAccess called(Address name) {
+        return new PlaceAccess(name, address, user, password, properties, tls, schema, session);
+    }
+
+    /** The same place with one of its schemas meant. */
+    public PlaceAccess inSchema(String wanted) {
+        return new PlaceAccess(label, address, user, password, properties, tls, Optional.of(wanted), session);
     }
 
     /** The same place, read in the one way or the other. */
     public PlaceAccess withSnapshot(boolean wanted) {
-        return new PlaceAccess(
-                label, address, user, password, properties, tls, schema, statementTimeout, allowCode, wanted);
+        return with(session.withSnapshot(wanted));
+    }
+
+    /** The same place, whose engine may put into a folder what its memory does not hold. */
+    public PlaceAccess spillingTo(Path folder) {
+        return with(session.spillingTo(folder));
+    }
+
+    private PlaceAccess with(SessionSettings other) {
+        return new PlaceAccess(label, address, user, password, properties, tls, schema, other);
     }
 }

@@ -38,6 +38,7 @@ public final class ExternalSort implements RowSource {
     private final RowSource source;
     private final Function<RowBatch, List<Column>> orderColumns;
     private final long maxChunkBytes;
+    private final Path folder;
     private final List<Path> files = new ArrayList<>();
     private final PriorityQueue<Run> runs = new PriorityQueue<>();
     private final List<Run> openRuns = new ArrayList<>();
@@ -48,11 +49,14 @@ public final class ExternalSort implements RowSource {
     /**
      * @param orderColumns the columns to sort by, made from a batch; NULL first, as {@link CellOrder} has it
      * @param maxChunkBytes rows held in memory at once, in bytes, roughly
+     * @param folder where the files go
      */
-    public ExternalSort(RowSource source, Function<RowBatch, List<Column>> orderColumns, long maxChunkBytes) {
+    public ExternalSort(
+            RowSource source, Function<RowBatch, List<Column>> orderColumns, long maxChunkBytes, Path folder) {
         this.source = source;
         this.orderColumns = orderColumns;
         this.maxChunkBytes = maxChunkBytes;
+        this.folder = folder;
     }
 
     @Override
@@ -67,8 +71,8 @@ public final class ExternalSort implements RowSource {
             throw new ToolException(
                     ErrorKind.INCOMPLETE,
                     "can't sort rows on disk",
-                    System.getProperty("java.io.tmpdir") + ": " + e.getMessage(),
-                    "make room there, or choose another folder with JAVA_OPTS=-Djava.io.tmpdir=…",
+                    folder + ": " + e.getMessage(),
+                    "make room there, or choose another temporary folder",
                     e);
         }
     }
@@ -110,7 +114,7 @@ public final class ExternalSort implements RowSource {
 
     private synchronized Path newFile() throws IOException {
         checkOpen();
-        Path file = Files.createTempFile("sharp-tally-sort-", ".rows");
+        Path file = Files.createTempFile(folder, "sharp-tally-sort-", ".rows");
         files.add(file);
         return file;
     }

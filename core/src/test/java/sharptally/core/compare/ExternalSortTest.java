@@ -2,17 +2,15 @@ package sharptally.core.compare;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
-import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.Random;
-import java.util.Set;
-import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import org.junit.jupiter.api.RepeatedTest;
+import org.junit.jupiter.api.io.TempDir;
 import sharptally.core.rows.CellOrder;
 import sharptally.core.rows.Column;
 import sharptally.core.rows.RandomValues;
@@ -21,12 +19,8 @@ import sharptally.core.sort.ExternalSort;
 import sharptally.core.types.Value;
 
 class ExternalSortTest {
-    private static Set<Path> filesOfSorts() throws IOException {
-        try (Stream<Path> files = Files.list(Path.of(System.getProperty("java.io.tmpdir")))) {
-            return files.filter(f -> f.getFileName().toString().startsWith("sharp-tally-sort-"))
-                    .collect(Collectors.toSet());
-        }
-    }
+    @TempDir
+    Path folder;
 
     /** Whoever reads may leave while rows are still gathered, written or merged: nothing stays behind. */
     @RepeatedTest(40)
@@ -37,8 +31,7 @@ class ExternalSortTest {
         for (int i = 20_000; i > 0; i--) {
             rows.add(List.of(new Value.Int(random.nextInt()), new Value.Text("level " + i)));
         }
-        Set<Path> before = filesOfSorts();
-        var sort = new ExternalSort(ListPlace.of(rows, 2, 100), batch -> List.of(batch.column(0)), 1 << 15);
+        var sort = new ExternalSort(ListPlace.of(rows, 2, 100), batch -> List.of(batch.column(0)), 1 << 15, folder);
         Thread reader = new Thread(() -> {
             try {
                 while (sort.next().isPresent()) {
@@ -52,11 +45,9 @@ class ExternalSortTest {
         Thread.sleep(random.nextInt(60));
         sort.close();
         reader.join();
-        // Others on this machine may be sorting too; what they leave goes again.
-        for (int i = 0; i < 100 && !before.containsAll(filesOfSorts()); i++) {
-            Thread.sleep(50);
+        try (Stream<Path> files = Files.list(folder)) {
+            assertThat(files).as("seed %d", seed).isEmpty();
         }
-        assertThat(filesOfSorts()).as("seed %d", seed).isSubsetOf(before);
     }
 
     @RepeatedTest(30)
@@ -69,7 +60,8 @@ class ExternalSortTest {
         }
         long chunkBytes = 1L << random.nextInt(18);
         List<List<Value>> sorted = new ArrayList<>();
-        try (var sort = new ExternalSort(ListPlace.of(rows, 2, 100), batch -> List.of(batch.column(0)), chunkBytes)) {
+        try (var sort =
+                new ExternalSort(ListPlace.of(rows, 2, 100), batch -> List.of(batch.column(0)), chunkBytes, folder)) {
             for (Optional<RowBatch> batch = sort.next(); batch.isPresent(); batch = sort.next()) {
                 for (int i = 0; i < batch.get().rows(); i++) {
                     sorted.add(batch.get().row(i));

@@ -2,6 +2,7 @@ package sharptally.core.compare;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.Collections;
 import java.util.List;
@@ -15,7 +16,6 @@ import java.util.stream.IntStream;
 import org.junit.jupiter.api.RepeatedTest;
 import sharptally.core.checksum.RowHash;
 import sharptally.core.compare.run.RangedComparison;
-import sharptally.core.compare.stream.RateLimit;
 import sharptally.core.compare.stream.TableComparison;
 import sharptally.core.finding.Finding;
 import sharptally.core.match.MatchPlanner;
@@ -190,19 +190,16 @@ class RangedComparisonTest {
                 KeyRange.ALL,
                 400 + random.nextInt(3_000),
                 workers,
-                RateLimit.NONE,
                 Optional.empty(),
                 Optional.empty());
         Place source = SeekingPlace.of(table, one, KeyOrder.ASCENDING, hashing);
         Place target = SeekingPlace.of(table, other, KeyOrder.ASCENDING, hashing);
         return new RangedComparison(
                         match,
-                        Collections.nCopies(workers, source),
-                        Collections.nCopies(workers, target),
+                        Collections.nCopies(workers, new Pair(source, target)),
                         manner,
                         parts,
-                        Progress.NONE,
-                        () -> false)
+                        ComparisonContext.quiet(Path.of(System.getProperty("java.io.tmpdir"))))
                 .run(-1);
     }
 
@@ -271,26 +268,22 @@ class RangedComparisonTest {
         Place source = SeekingPlace.of(table, sides.get(0), KeyOrder.ASCENDING);
         Place target = SeekingPlace.of(other, sides.get(1), otherOrder ? SeekingPlace.BY_UNITS : KeyOrder.ASCENDING);
         Kept expected = new Kept();
-        Outcome plain = new TableComparison(match, source, target, Progress.NONE, () -> false).run(expected);
+        Outcome plain = new TableComparison(
+                        match,
+                        new Pair(source, target),
+                        ComparisonContext.quiet(Path.of(System.getProperty("java.io.tmpdir"))))
+                .run(expected);
         for (Method method : List.of(Method.STREAM, Method.CHECKSUM)) {
             int workers = 1 + random.nextInt(3);
             MemoryParts parts = new MemoryParts();
             ComparisonSettings manner = new ComparisonSettings(
-                    method,
-                    KeyRange.ALL,
-                    1 + random.nextInt(600),
-                    workers,
-                    RateLimit.NONE,
-                    Optional.empty(),
-                    Optional.empty());
+                    method, KeyRange.ALL, 1 + random.nextInt(600), workers, Optional.empty(), Optional.empty());
             Outcome outcome = new RangedComparison(
                             match,
-                            Collections.nCopies(workers, source),
-                            Collections.nCopies(workers, target),
+                            Collections.nCopies(workers, new Pair(source, target)),
                             manner,
                             parts,
-                            Progress.NONE,
-                            () -> false)
+                            ComparisonContext.quiet(Path.of(System.getProperty("java.io.tmpdir"))))
                     .run(-1);
             String story = "seed " + seed + " " + method + " " + manner;
             assertThat(parts.all()).as(story).isEqualTo(expected.findings);

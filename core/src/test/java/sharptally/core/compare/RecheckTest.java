@@ -2,6 +2,7 @@ package sharptally.core.compare;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
@@ -108,7 +109,9 @@ class RecheckTest {
 
         Found again = new Found();
         Recheck.Result result = new Recheck(
-                        match, place(table, source), place(table, target), (s, t) -> {}, () -> false)
+                        match,
+                        new Pair(place(table, source), place(table, target)),
+                        ComparisonContext.quiet(Path.of(System.getProperty("java.io.tmpdir"))))
                 .run(before.all::forEach, again);
 
         assertThat(again.all).as("seed " + seed).containsExactlyElementsOf(now.values());
@@ -130,7 +133,10 @@ class RecheckTest {
     private static Outcome whole(
             TableMatch match, Map<Long, List<Value>> source, Map<Long, List<Value>> target, Found into) {
         TableShape table = match.source();
-        return new TableComparison(match, place(table, source), place(table, target), (s, t) -> {}, () -> false)
+        return new TableComparison(
+                        match,
+                        new Pair(place(table, source), place(table, target)),
+                        ComparisonContext.quiet(Path.of(System.getProperty("java.io.tmpdir"))))
                 .run(into);
     }
 }

@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import java.math.BigDecimal;
+import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
@@ -120,10 +121,10 @@ class RuledComparisonTest {
                 rule("w", SAME, new Rule.IgnoreCase()));
         Counts counts = new TableComparison(
                         match,
-                        new ListPlace(TABLE, new ArrayList<>(source.values()), 1 + random.nextInt(5)),
-                        new ListPlace(TABLE, new ArrayList<>(target.values()), 1 + random.nextInt(5)),
-                        Progress.NONE,
-                        () -> false)
+                        new Pair(
+                                new ListPlace(TABLE, new ArrayList<>(source.values()), 1 + random.nextInt(5)),
+                                new ListPlace(TABLE, new ArrayList<>(target.values()), 1 + random.nextInt(5))),
+                        ComparisonContext.quiet(Path.of(System.getProperty("java.io.tmpdir"))))
                 .run(new Kept())
                 .counts();
 
@@ -167,10 +168,8 @@ class RuledComparisonTest {
         }
         Counts counts = new TableComparison(
                         match,
-                        new ListPlace(TABLE, source, 2),
-                        new ListPlace(TABLE, target, 3),
-                        Progress.NONE,
-                        () -> false)
+                        new Pair(new ListPlace(TABLE, source, 2), new ListPlace(TABLE, target, 3)),
+                        ComparisonContext.quiet(Path.of(System.getProperty("java.io.tmpdir"))))
                 .run(new Kept())
                 .counts();
         assertThat(counts.same()).isEqualTo(4);

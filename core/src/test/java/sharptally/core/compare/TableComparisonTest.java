@@ -3,6 +3,7 @@ package sharptally.core.compare;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.LinkedHashMap;
@@ -64,10 +65,10 @@ class TableComparisonTest {
     private Outcome compare(TableMatch match, List<List<Value>> source, List<List<Value>> target, Kept kept) {
         return new TableComparison(
                         match,
-                        new ListPlace(TABLE, source, 1 + random.nextInt(5)),
-                        new ListPlace(TABLE, target, 1 + random.nextInt(5)),
-                        Progress.NONE,
-                        () -> false)
+                        new Pair(
+                                new ListPlace(TABLE, source, 1 + random.nextInt(5)),
+                                new ListPlace(TABLE, target, 1 + random.nextInt(5))),
+                        ComparisonContext.quiet(Path.of(System.getProperty("java.io.tmpdir"))))
                 .run(kept);
     }
 
@@ -157,10 +158,11 @@ class TableComparisonTest {
     void stoppedComparisonProvesNothing() {
         var comparison = new TableComparison(
                 match("k"),
-                new ListPlace(TABLE, rows(50_000, Integer.MAX_VALUE), 1_000),
-                new ListPlace(TABLE, List.of(), 10),
-                Progress.NONE,
-                () -> true);
+                new Pair(
+                        new ListPlace(TABLE, rows(50_000, Integer.MAX_VALUE), 1_000),
+                        new ListPlace(TABLE, List.of(), 10)),
+                ComparisonContext.quiet(Path.of(System.getProperty("java.io.tmpdir")))
+                        .stoppedBy(() -> true));
         assertThatThrownBy(() -> comparison.run(new Kept()))
                 .isInstanceOfSatisfying(
                         ToolException.class, e -> assertThat(e.kind()).isEqualTo(ErrorKind.INCOMPLETE));

@@ -91,7 +91,7 @@ final class AnyConnector implements Connector {
                     "write " + own.group(1) + ": and the path, or //host/database");
         }
         Matcher loads = LOADS.matcher(url);
-        if (!place.allowCode() && loads.find()) {
+        if (!place.session().allowCode() && loads.find()) {
             throw new ToolException(
                     ErrorKind.REFUSED,
                     "this setting lets the driver load code or run statements",

@@ -10,8 +10,10 @@ import java.sql.SQLException;
 import java.sql.Statement;
 import java.util.Comparator;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.Properties;
+import java.util.concurrent.ConcurrentHashMap;
 import java.util.stream.Stream;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
@@ -58,8 +60,12 @@ final class DuckConnector implements Connector {
         try (Statement statement = connection.createStatement()) {
             if (mayReachOut(statement)) {
                 statement.execute("SET memory_limit = '200MB'");
-                statement.execute(
-                        "SET temp_directory = '" + Spill.FOLDER.toString().replace("'", "''") + "'");
+                String spill = place.session()
+                        .temporary()
+                        .map(Spill::within)
+                        .map(folder -> folder.toString().replace("'", "''"))
+                        .orElse("");
+                statement.execute("SET temp_directory = '" + spill + "'");
                 // A view may name files, servers and extensions. What is turned off here stays off for as long as the
                 // file is open, in all connections to it; the whole configuration is not locked, as each of them needs
                 // its time zone.
@@ -82,23 +88,27 @@ final class DuckConnector implements Connector {
         }
     }
 
-    /** Where large sorts go: a folder of this process alone, which ends with it. */
+    /** Where large sorts go: within each temporary folder, one of this process and this user alone, which ends with it. */
     private static final class Spill {
-        static final Path FOLDER = make();
+        private static final Map<Path, Path> FOLDERS = new ConcurrentHashMap<>();
 
         private Spill() {}
 
-        private static Path make() {
+        static Path within(Path temporary) {
+            return FOLDERS.computeIfAbsent(temporary, Spill::make);
+        }
+
+        private static Path make(Path temporary) {
             try {
-                Path folder = Files.createTempDirectory("sharp-tally-");
+                Path folder = Files.createTempDirectory(temporary, "sharp-tally-");
                 Runtime.getRuntime().addShutdownHook(new Thread(() -> remove(folder)));
                 return folder;
             } catch (IOException e) {
                 throw new ToolException(
                         ErrorKind.INCOMPLETE,
                         "can't make a temporary folder",
-                        System.getProperty("java.io.tmpdir") + ": " + e.getMessage(),
-                        "make room there, or choose another folder with JAVA_OPTS=-Djava.io.tmpdir=…",
+                        temporary + ": " + e.getMessage(),
+                        "make room there, or choose another temporary folder",
                         e);
             }
         }

@@ -52,7 +52,7 @@ final class H2Connector implements Connector {
             throw new ToolException(
                     ErrorKind.USAGE, "H2 can't open a path with a semicolon", address.toString(), "rename the file");
         }
-        if (!place.allowCode()) {
+        if (!place.session().allowCode()) {
             refuseCode(Path.of(base + SUFFIX), place);
         }
         String readOnly = access == Access.READ_ONLY ? ";ACCESS_MODE_DATA=r" : "";

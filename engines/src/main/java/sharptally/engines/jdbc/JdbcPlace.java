@@ -116,7 +116,7 @@ final class JdbcPlace implements Place {
     /** Where no snapshot is wanted, no transaction is left open. */
     private void endStatement() {
         try {
-            if (!access.snapshot()) {
+            if (!access.session().snapshot()) {
                 connection.rollback();
             }
         } catch (SQLException e) {
@@ -152,7 +152,8 @@ final class JdbcPlace implements Place {
     @Override
     public Place another() {
         try {
-            Optional<String> sharing = access.snapshot() ? engine.connector().sharing(connection) : Optional.empty();
+            Optional<String> sharing =
+                    access.session().snapshot() ? engine.connector().sharing(connection) : Optional.empty();
             Connection beside = connect();
             if (sharing.isPresent()) {
                 share(beside, sharing.get());
@@ -238,7 +239,7 @@ final class JdbcPlace implements Place {
             if (release == JdbcRowSource.Release.SPENT) {
                 used.close();
                 connection = connect();
-            } else if (!access.snapshot()) {
+            } else if (!access.session().snapshot()) {
                 used.rollback();
             }
         } catch (SQLException e) {

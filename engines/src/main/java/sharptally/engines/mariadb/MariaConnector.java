@@ -79,8 +79,9 @@ final class MariaConnector implements Connector {
             String allowed = access == Access.READ_ONLY ? ",ALLOW_INVALID_DATES" : "";
             statement.execute("SET SESSION sql_mode = '" + MariaDialect.SQL_MODE + allowed + "'");
             boolean mariaDb = connection.getMetaData().getDatabaseProductName().contains("MariaDB");
-            if (place.statementTimeout().isPresent()) {
-                long millis = Math.max(1, place.statementTimeout().get().toMillis());
+            if (place.session().statementTimeout().isPresent()) {
+                long millis =
+                        Math.max(1, place.session().statementTimeout().get().toMillis());
                 statement.execute(
                         mariaDb
                                 ? "SET SESSION max_statement_time = " + millis / 1000.0
@@ -90,7 +91,7 @@ final class MariaConnector implements Connector {
             if (access == Access.READ_ONLY) {
                 connection.setTransactionIsolation(Connection.TRANSACTION_REPEATABLE_READ);
                 statement.execute("SET SESSION TRANSACTION READ ONLY");
-                if (place.snapshot()) {
+                if (place.session().snapshot()) {
                     statement.execute("START TRANSACTION WITH CONSISTENT SNAPSHOT, READ ONLY");
                 }
             } else {

@@ -101,8 +101,10 @@ final class PgConnector implements Connector {
     @Override
     public void prepare(Connection connection, PlaceAccess place, Access access) throws SQLException {
         try (Statement statement = connection.createStatement()) {
-            long timeout =
-                    place.statementTimeout().map(t -> Math.max(1, t.toMillis())).orElse(0L);
+            long timeout = place.session()
+                    .statementTimeout()
+                    .map(t -> Math.max(1, t.toMillis()))
+                    .orElse(0L);
             // In one message, as each costs the time to the server and back. Ranges are too short for compiled queries;
             // and
             // a query that policies would hide rows from fails instead.

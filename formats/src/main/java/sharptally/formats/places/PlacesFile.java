@@ -24,6 +24,7 @@ import sharptally.core.fault.ToolException;
 import sharptally.core.place.Address;
 import sharptally.core.place.PlaceAccess;
 import sharptally.core.place.Secret;
+import sharptally.core.place.SessionSettings;
 import sharptally.core.place.Tls;
 import sharptally.formats.InputFile;
 import sharptally.formats.sheet.Nearest;
@@ -345,9 +346,11 @@ public final class PlacesFile {
                 all,
                 tls(tls, ours, label),
                 Optional.ofNullable(ours.get("schema")),
-                longest.map(text -> duration(text, label)),
-                allowCode || "true".equals(ours.get("allow-code")),
-                true);
+                new SessionSettings(
+                        longest.map(text -> duration(text, label)),
+                        allowCode || "true".equals(ours.get("allow-code")),
+                        true,
+                        Optional.empty()));
     }
 
     /** What the address says goes before what its entry does. */

@@ -1,8 +1,6 @@
 package sharptally.api.job.change;
 
-import java.time.Clock;
 import java.time.Duration;
-import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -10,8 +8,11 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.function.BooleanSupplier;
 import sharptally.api.job.CompareJob;
+import sharptally.api.job.Context;
+import sharptally.core.compare.Pair;
 import sharptally.core.compare.PartKeeper;
 import sharptally.core.compare.run.Recheck;
+import sharptally.core.compare.stream.RateLimit;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
 import sharptally.core.finding.Finding;
@@ -39,7 +40,7 @@ import sharptally.formats.run.RunWriter;
  * @param clock of whoever asks
  */
 public record RecheckJob(
-        RunFolder run, FindingFilter wanted, Endpoint source, Endpoint target, boolean keep, Clock clock) {
+        RunFolder run, FindingFilter wanted, Endpoint source, Endpoint target, boolean keep, Context context) {
     /** What became of the differences of one match. */
     public record OfMatch(String match, long before, long healed, long still, long changedAgain) {}
 
@@ -114,7 +115,12 @@ public record RecheckJob(
                 Recheck.Result result;
                 try (CompareJob.Watch watch = watcher.begin(match, before.get().differences());
                         PartKeeper.Sink sink = writer.findings(match, file)) {
-                    result = new Recheck(match, from, to, watch, stopAsked)
+                    result = new Recheck(
+                                    match,
+                                    new Pair(from, to),
+                                    context.comparing(RateLimit.NONE)
+                                            .telling(watch)
+                                            .stoppedBy(stopAsked))
                             .run(each -> now.forEach(match, each), counted(sink, damage));
                 }
 
@@ -163,7 +169,7 @@ public record RecheckJob(
         long healed = results.stream().mapToLong(OfMatch::healed).sum();
         long still = results.stream().mapToLong(OfMatch::still).sum();
         long changed = results.stream().mapToLong(OfMatch::changedAgain).sum();
-        String at = clock.instant().truncatedTo(ChronoUnit.SECONDS).toString();
+        String at = context.second();
         writer.keepAsCompared(before);
         writer.writeSummary(before.with(
                 summaries,
@@ -173,7 +179,7 @@ public record RecheckJob(
         details.put("healed", healed);
         details.put("still", still);
         details.put("changed-again", changed);
-        new AuditLog(run, clock).add("recheck", details);
+        new AuditLog(run, context.clock()).add("recheck", details);
     }
 
     /** Rows can be held against each other only while their columns are what they were. */

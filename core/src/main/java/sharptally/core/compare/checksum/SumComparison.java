@@ -10,10 +10,8 @@ import java.util.OptionalLong;
 import java.util.TreeSet;
 import sharptally.core.compare.Counts;
 import sharptally.core.compare.Pair;
-import sharptally.core.compare.PartKeeper;
 import sharptally.core.compare.RangeResult;
 import sharptally.core.compare.method.Eligibility;
-import sharptally.core.compare.stream.RateLimit;
 import sharptally.core.compare.stream.StreamComparison;
 import sharptally.core.finding.Finding;
 import sharptally.core.finding.FindingSink;
@@ -58,17 +56,14 @@ public final class SumComparison {
     private final SumsRequest ofTarget;
     private final boolean wholeNumber;
     private final boolean seeks;
-    private final RateLimit slowing;
     private final long maxSlices;
     private final SelfCheck selfCheck;
 
-    public SumComparison(
-            TableMatch match, Pair places, StreamComparison stretch, RateLimit slowing, SelfCheck selfCheck) {
+    public SumComparison(TableMatch match, Pair places, StreamComparison stretch, SelfCheck selfCheck) {
         this.selfCheck = selfCheck;
         this.match = match;
         this.places = places;
         this.stretch = stretch;
-        this.slowing = slowing;
         Eligibility eligibility = new Eligibility(match, places.source(), places.target());
         ofSource = eligibility.request(Side.SOURCE, eligibility.form());
         ofTarget = eligibility.request(Side.TARGET, eligibility.form());
@@ -80,7 +75,7 @@ public final class SumComparison {
     /**
      * @param rows about how many there are in the range
      */
-    public RangeResult compare(KeyRange range, long rows, PartKeeper.Sink sink) {
+    public RangeResult compare(KeyRange range, long rows, FindingSink sink) {
         List<Slice> slices = wholeNumber ? byStep(List.of(range), step(range, rows)) : byBounds(range, rows);
         long found = slices.stream().mapToLong(s -> s.source().rows()).sum();
         List<Slice> differing = slices.stream().filter(s -> !s.isSame()).toList();
@@ -178,11 +173,18 @@ public final class SumComparison {
     }
 
     private Pair.Answers<Map<Long, RangeSum>> ask(List<KeyRange> ranges, OptionalLong step) {
-        var answers = places.sums(ofSource.over(ranges, step), ofTarget.over(ranges, step), stretch.stopAsked());
-        slowing.await(answers.source().values().stream()
-                        .mapToLong(RangeSum::rows)
-                        .sum()
-                + answers.target().values().stream().mapToLong(RangeSum::rows).sum());
+        var answers = places.sums(
+                ofSource.over(ranges, step),
+                ofTarget.over(ranges, step),
+                stretch.context().stopAsked());
+        stretch.context()
+                .limit()
+                .await(answers.source().values().stream()
+                                .mapToLong(RangeSum::rows)
+                                .sum()
+                        + answers.target().values().stream()
+                                .mapToLong(RangeSum::rows)
+                                .sum());
         return answers;
     }
 

@@ -7,10 +7,10 @@ import java.util.Queue;
 import java.util.function.Function;
 import sharptally.core.compare.Counts;
 import sharptally.core.compare.Pair;
-import sharptally.core.compare.PartKeeper;
 import sharptally.core.compare.RangeResult;
 import sharptally.core.compare.stream.StreamComparison;
 import sharptally.core.finding.FindingKind;
+import sharptally.core.finding.FindingSink;
 import sharptally.core.match.ColumnPair;
 import sharptally.core.match.TableMatch;
 import sharptally.core.place.Side;
@@ -47,7 +47,7 @@ public final class JoinComparison {
      * @throws MovedOn when the sides changed while they were being joined, so that the counts do not fit
      */
     public static RangeResult compare(
-            TableMatch match, JoinRequest request, Joins joins, StreamComparison stretch, PartKeeper.Sink sink) {
+            TableMatch match, JoinRequest request, Joins joins, StreamComparison stretch, FindingSink sink) {
         KeyRange range = request.range();
         long sourceRows = joins.rows(request.source(), key(match, ColumnPair::source), range);
         long targetRows = joins.rows(request.target(), key(match, ColumnPair::target), range);

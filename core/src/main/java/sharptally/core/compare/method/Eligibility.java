@@ -116,7 +116,7 @@ public final class Eligibility {
     }
 
     /** Why checksums can't be used; empty when they can, in the {@link #form}. */
-    Optional<Obstacle> checksumProblem() {
+    public Optional<Obstacle> checksumProblem() {
         return rangeProblem()
                 .or(this::comparedProblem)
                 .or(() -> unique(Side.SOURCE) || unique(Side.TARGET)
@@ -172,7 +172,7 @@ public final class Eligibility {
     }
 
     /** Why the server can't join the tables; empty when it can. */
-    Optional<Obstacle> joinProblem() {
+    public Optional<Obstacle> joinProblem() {
         if (match.wholeRow()) {
             return Optional.of(new Obstacle.NoKey());
         }

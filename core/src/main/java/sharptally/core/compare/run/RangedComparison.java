@@ -14,17 +14,16 @@ import java.util.function.BooleanSupplier;
 import java.util.stream.IntStream;
 import java.util.stream.Stream;
 import sharptally.core.checksum.Cutting;
+import sharptally.core.compare.ComparisonContext;
 import sharptally.core.compare.ComparisonSettings;
 import sharptally.core.compare.Counts;
 import sharptally.core.compare.Method;
 import sharptally.core.compare.Outcome;
 import sharptally.core.compare.Pair;
 import sharptally.core.compare.PartKeeper;
-import sharptally.core.compare.Progress;
 import sharptally.core.compare.RangeResult;
 import sharptally.core.compare.RowsDone;
 import sharptally.core.compare.checksum.SelfCheck;
-import sharptally.core.compare.checksum.SumComparison;
 import sharptally.core.compare.join.JoinComparison;
 import sharptally.core.compare.method.Eligibility;
 import sharptally.core.compare.method.MethodChoice;
@@ -37,7 +36,6 @@ import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.Hint;
 import sharptally.core.fault.ToolException;
 import sharptally.core.match.TableMatch;
-import sharptally.core.place.Place;
 import sharptally.core.place.Side;
 import sharptally.core.place.part.Joins;
 import sharptally.core.place.part.Obstacle;
@@ -61,11 +59,10 @@ public final class RangedComparison {
     private final TableMatch match;
     private final List<Pair> workers;
     private final SelfCheck selfCheck = new SelfCheck(new Random());
-    private ComparisonSettings manner;
+    private final ComparisonContext context;
+    private ComparisonSettings settings;
     private boolean mistrusted;
     private final PartKeeper keeper;
-    private final Progress progress;
-    private final BooleanSupplier stopAsked;
     private final Eligibility eligibility;
     private final List<String> remarks = Collections.synchronizedList(new ArrayList<>());
     private final RowsDone done;
@@ -73,27 +70,20 @@ public final class RangedComparison {
     private volatile double streamSecondsPerRow = Double.MAX_VALUE;
 
     /**
-     * @param sources the source as each worker has it, the first one also used for what is asked once
-     * @param targets as many of the target
-     * @param stopAsked looked at now and then; once true, the comparison ends with an {@code INCOMPLETE} failure
+     * @param workers both places as each worker has them, the first ones also used for what is asked once
      */
     public RangedComparison(
             TableMatch match,
-            List<Place> sources,
-            List<Place> targets,
-            ComparisonSettings manner,
+            List<Pair> workers,
+            ComparisonSettings settings,
             PartKeeper keeper,
-            Progress progress,
-            BooleanSupplier stopAsked) {
+            ComparisonContext context) {
         this.match = match;
-        this.workers = IntStream.range(0, sources.size())
-                .mapToObj(i -> new Pair(sources.get(i), targets.get(i)))
-                .toList();
-        this.manner = manner;
+        this.workers = List.copyOf(workers);
+        this.settings = settings;
         this.keeper = keeper;
-        this.progress = progress;
-        this.stopAsked = stopAsked;
-        this.done = new RowsDone(progress);
+        this.context = context;
+        this.done = new RowsDone(context.progress());
         this.eligibility =
                 new Eligibility(match, workers.get(0).source(), workers.get(0).target());
     }
@@ -109,7 +99,7 @@ public final class RangedComparison {
             return outcome(trusted(rows), began);
         } catch (OutOfOrder e) {
             remarks.clear();
-            if (!manner.keys().holdsAll()) {
+            if (!settings.keys().holdsAll()) {
                 throw new ToolException(
                         ErrorKind.READ,
                         "the " + e.side() + " orders this key in another way than we do, so a part of it can't be read",
@@ -132,7 +122,7 @@ public final class RangedComparison {
                     "checksums said the same of rows that differ (keys " + e.keys() + "): a fault of this program or of"
                             + " the database's functions; all rows were read instead, please report it");
             keeper.restart();
-            manner = manner.by(Method.STREAM);
+            settings = settings.by(Method.STREAM);
             return runRanges(rows);
         }
     }
@@ -157,15 +147,8 @@ public final class RangedComparison {
         RangeResult part;
         Pair places = workers.get(0);
         try (PartKeeper.Sink sink = keeper.open(range)) {
-            part = new TableComparison(
-                            match,
-                            places.source(),
-                            places.target(),
-                            progress,
-                            stopAsked,
-                            manner.slowing(),
-                            manner.sample())
-                    .part(manner.keys().holdsAll() ? List.of() : List.of(manner.keys()), sink);
+            part = new TableComparison(match, places, settings.sample(), context)
+                    .part(settings.keys().holdsAll() ? List.of() : List.of(settings.keys()), sink);
         }
         keeper.finish(range, part);
         return part;
@@ -173,11 +156,11 @@ public final class RangedComparison {
 
     private List<RangeResult> runRanges(long rows) {
         Optional<Obstacle> noRanges = eligibility.rangeProblem();
-        if (noRanges.isPresent() && !manner.keys().holdsAll()) {
+        if (noRanges.isPresent() && !settings.keys().holdsAll()) {
             throw new UnusableMethod("can't compare a part of the key", noRanges.get(), match.name(), Hint.ALL_KEYS);
         }
-        if (manner.changedSince().isPresent()) {
-            return List.of(changed(manner.changedSince().get(), noRanges));
+        if (settings.changedSince().isPresent()) {
+            return List.of(changed(settings.changedSince().get(), noRanges));
         }
         Optional<List<KeyRange>> earlier = keeper.ranges();
         if (earlier.isPresent()
@@ -185,7 +168,8 @@ public final class RangedComparison {
                         .allMatch(i -> keeper.finished(i).isPresent())) {
             return finished(earlier.get().size());
         }
-        MethodDecision choice = new MethodChoice(match, workers.get(0), manner, stopAsked).choose(rows, false);
+        MethodDecision choice =
+                new MethodChoice(match, workers.get(0), settings, context.stopAsked()).choose(rows, false);
         method = choice.method();
         choice.candidates().stream()
                 .filter(c -> c.method() == Method.STREAM && c.rowsPerSecond() > 0)
@@ -197,7 +181,7 @@ public final class RangedComparison {
         if (ranges.size() == 1 && method == Method.STREAM) {
             return List.of(whole(0));
         }
-        long rowsPerRange = rows > 0 ? Math.max(1, rows / ranges.size()) : manner.rowsPerRange();
+        long rowsPerRange = rows > 0 ? Math.max(1, rows / ranges.size()) : settings.rowsPerRange();
         work(ranges, rowsPerRange);
         return finished(ranges.size());
     }
@@ -207,7 +191,8 @@ public final class RangedComparison {
             throw new UnusableMethod("can't look rows up by their key", noRanges.get(), match.name(), Hint.CONDITION);
         }
         Pair places = workers.get(0);
-        StreamComparison stretch = stretch(places, progress, stopAsked);
+        StreamComparison stretch =
+                new StreamComparison(match, places, EnumSet.noneOf(Side.class), settings.sample(), remarks, context);
         RangeResult part;
         try (PartKeeper.Sink sink = keeper.open(0)) {
             part = new ChangedRows(
@@ -215,7 +200,7 @@ public final class RangedComparison {
                             places,
                             match.source().and(new RowFilter.AtLeast(since.source(), since.ofSource())),
                             match.target().and(new RowFilter.AtLeast(since.target(), since.ofTarget())))
-                    .compare(manner.keys(), stretch, sink);
+                    .compare(settings.keys(), stretch, sink);
         }
         keeper.finish(0, part);
         return part;
@@ -230,11 +215,11 @@ public final class RangedComparison {
 
     private List<KeyRange> cut(boolean impossible, long rows) {
         boolean seeks = !impossible && eligibility.seek() == Seek.BY_INDEX;
-        long perRange = Math.max(manner.rowsPerRange(), rows / MAX_RANGES);
+        long perRange = Math.max(settings.rowsPerRange(), rows / MAX_RANGES);
         // Of a join, the connections of both sides take ranges of their own.
-        long crew = method == Method.JOINED ? 2L * manner.workers() : manner.workers();
+        long crew = method == Method.JOINED ? 2L * settings.workers() : settings.workers();
         if (!seeks || rows >= 0 && rows < 2 * perRange && crew == 1) {
-            return List.of(manner.keys());
+            return List.of(settings.keys());
         }
         if (crew > 1 && rows > 0) {
             perRange = Math.max(1_000, Math.min(perRange, rows / (4 * crew)));
@@ -244,7 +229,7 @@ public final class RangedComparison {
                         eligibility.key(Side.SOURCE),
                         workers.get(0).source())
                 .cut(
-                        manner.keys(),
+                        settings.keys(),
                         perRange,
                         eligibility.isWholeNumber() ? OptionalLong.of(rows) : OptionalLong.empty());
     }
@@ -259,12 +244,12 @@ public final class RangedComparison {
                     .toList();
             each(joiners, ranges.size(), (joiner, i, stop) -> {
                 if (method == Method.JOINED) {
-                    join(joiner, i, ranges.get(i), rowsPerRange, stop);
+                    join(joiner, task(i, ranges.get(i), rowsPerRange), stop);
                 }
             });
             method = Method.STREAM;
         }
-        each(workers, ranges.size(), (places, i, stop) -> range(i, ranges.get(i), rowsPerRange, places, stop));
+        each(workers, ranges.size(), (places, i, stop) -> range(task(i, ranges.get(i), rowsPerRange), places, stop));
     }
 
     /** Who has one of a pair's connections joined. */
@@ -273,7 +258,7 @@ public final class RangedComparison {
     /** Carries a task out for each range that is not finished. */
     private <T> void each(List<T> members, int ranges, WorkerPool.Task<T> task) {
         WorkerPool.run(members, ranges, (member, i, failed) -> {
-            BooleanSupplier stop = () -> stopAsked.getAsBoolean() || failed.getAsBoolean();
+            BooleanSupplier stop = () -> context.stopAsked().getAsBoolean() || failed.getAsBoolean();
             if (stop.getAsBoolean()) {
                 throw StreamComparison.stopped(match);
             }
@@ -283,36 +268,32 @@ public final class RangedComparison {
         });
     }
 
+    private RangeTask task(int number, KeyRange range, long rows) {
+        return new RangeTask(match, number, range, rows, method, settings.sample());
+    }
+
+    private RangeRunner runner(Pair places, BooleanSupplier stop) {
+        return new RangeRunner(places, selfCheck, context.telling(done.ofPart()).stoppedBy(stop));
+    }
+
     /** What can't be joined is left to be read. */
-    private void join(Joiner joiner, int number, KeyRange range, long rows, BooleanSupplier stop) {
+    private void join(Joiner joiner, RangeTask task, BooleanSupplier stop) {
         long began = System.nanoTime();
-        Pair pair = joiner.pair();
         RangeResult part;
-        try (PartKeeper.Sink sink = keeper.open(number)) {
-            manner.slowing().await(2 * rows);
-            part = JoinComparison.compare(
-                    match,
-                    JoinComparison.request(match, pair, range),
-                    joiner.joins(),
-                    stretch(pair, done.ofPart(), stop),
-                    sink);
+        try (PartKeeper.Sink sink = keeper.open(task.number())) {
+            part = runner(joiner.pair(), stop).join(task, joiner.joins(), sink);
         } catch (ToolException e) {
             if (e.kind() != ErrorKind.READ) {
                 throw e;
             }
-            readInstead(e);
+            remarks.add(RangeRunner.insteadOf(method, e));
+            method = Method.STREAM;
             return;
         } catch (JoinComparison.MovedOn e) {
-            remarks.add("rows changed while they were joined, and were read instead");
+            remarks.add(RangeRunner.MOVED_ON);
             return;
         }
-        finish(number, part, began);
-    }
-
-    /** Such as after a value beyond what an expression of ours can bear; reading can bear it. */
-    private void readInstead(ToolException e) {
-        remarks.add("method " + method + " failed and rows were read instead: " + e.getMessage());
-        method = Method.STREAM;
+        finish(task.number(), part, began);
     }
 
     private void finish(int number, RangeResult part, long began) {
@@ -320,49 +301,21 @@ public final class RangedComparison {
         done.finished(part.counts());
         double seconds = (System.nanoTime() - began) / 1e9;
         double expected = streamSecondsPerRow * part.counts().sourceRows();
-        if (manner.method() == Method.AUTO && part.counts().sourceRows() > 0 && seconds > CLEARLY * expected) {
+        if (settings.method() == Method.AUTO && part.counts().sourceRows() > 0 && seconds > CLEARLY * expected) {
             method = Method.STREAM;
         }
     }
 
-    private StreamComparison stretch(Pair places, Progress told, BooleanSupplier stop) {
-        return new StreamComparison(
-                match,
-                places.source(),
-                places.target(),
-                told,
-                stop,
-                EnumSet.noneOf(Side.class),
-                remarks,
-                manner.slowing(),
-                manner.sample());
-    }
-
-    private void range(int number, KeyRange range, long rows, Pair places, BooleanSupplier stop) {
-        Method now = method;
+    private void range(RangeTask task, Pair places, BooleanSupplier stop) {
         long began = System.nanoTime();
-        StreamComparison stretch = stretch(places, done.ofPart(), stop);
         RangeResult part;
-        try (PartKeeper.Sink sink = keeper.open(number)) {
-            part = compare(now, range, rows, places, stretch, sink);
+        RangeRunner runner = runner(places, stop);
+        try (PartKeeper.Sink sink = keeper.open(task.number())) {
+            part = runner.run(task, sink);
         }
-        finish(number, part, began);
-    }
-
-    private RangeResult compare(
-            Method how, KeyRange range, long rows, Pair places, StreamComparison stretch, PartKeeper.Sink sink) {
-        try {
-            if (how == Method.CHECKSUM) {
-                return new SumComparison(match, places, stretch, manner.slowing(), selfCheck)
-                        .compare(range, rows, sink);
-            }
-        } catch (ToolException e) {
-            if (e.kind() != ErrorKind.READ) {
-                throw e;
-            }
-            readInstead(e);
-            sink.restart();
+        if (runner.hasReadInstead()) {
+            method = Method.STREAM;
         }
-        return stretch.merge(range.holdsAll() ? List.of() : List.of(range), sink);
+        finish(task.number(), part, began);
     }
 }

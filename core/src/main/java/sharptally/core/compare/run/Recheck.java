@@ -10,20 +10,18 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
-import java.util.function.BooleanSupplier;
 import java.util.function.Consumer;
+import sharptally.core.compare.ComparisonContext;
 import sharptally.core.compare.Outcome;
-import sharptally.core.compare.Progress;
+import sharptally.core.compare.Pair;
 import sharptally.core.compare.RangeResult;
 import sharptally.core.compare.method.Eligibility;
 import sharptally.core.compare.stream.OutOfOrder;
-import sharptally.core.compare.stream.RateLimit;
 import sharptally.core.compare.stream.StreamComparison;
 import sharptally.core.compare.stream.TableComparison;
 import sharptally.core.finding.Finding;
 import sharptally.core.finding.FindingSink;
 import sharptally.core.match.TableMatch;
-import sharptally.core.place.Place;
 import sharptally.core.place.Side;
 import sharptally.core.range.KeyRange;
 import sharptally.core.types.Value;
@@ -38,10 +36,8 @@ public final class Recheck {
     private static final int KEYS_PER_QUERY = 500;
 
     private final TableMatch match;
-    private final Place source;
-    private final Place target;
-    private final Progress progress;
-    private final BooleanSupplier stopAsked;
+    private final Pair places;
+    private final ComparisonContext context;
     private final Map<List<Value>, List<Finding>> batch = new LinkedHashMap<>();
     private final List<RangeResult> parts = new ArrayList<>();
     private final List<String> remarks = Collections.synchronizedList(new ArrayList<>());
@@ -73,15 +69,10 @@ public final class Recheck {
             long targetRowsBefore,
             long sameBefore) {}
 
-    /**
-     * @param stopAsked once true, the work ends with an {@code INCOMPLETE} failure
-     */
-    public Recheck(TableMatch match, Place source, Place target, Progress progress, BooleanSupplier stopAsked) {
+    public Recheck(TableMatch match, Pair places, ComparisonContext context) {
         this.match = match;
-        this.source = source;
-        this.target = target;
-        this.progress = progress;
-        this.stopAsked = stopAsked;
+        this.places = places;
+        this.context = context;
     }
 
     /**
@@ -90,7 +81,9 @@ public final class Recheck {
      */
     public Result run(Consumer<Consumer<Finding>> earlier, FindingSink sink) {
         long began = System.nanoTime();
-        if (new Eligibility(match, source, target).rangeProblem().isPresent()) {
+        if (new Eligibility(match, places.source(), places.target())
+                .rangeProblem()
+                .isPresent()) {
             return whole(earlier, sink);
         }
         try {
@@ -135,16 +128,8 @@ public final class Recheck {
                 throw new IllegalStateException("a batch is not begun again");
             }
         };
-        StreamComparison stretch = new StreamComparison(
-                match,
-                source,
-                target,
-                progress,
-                stopAsked,
-                EnumSet.noneOf(Side.class),
-                remarks,
-                RateLimit.NONE,
-                Optional.empty());
+        StreamComparison stretch =
+                new StreamComparison(match, places, EnumSet.noneOf(Side.class), Optional.empty(), remarks, context);
         parts.add(stretch.merge(batch.keySet().stream().map(KeyRange::only).toList(), both));
         batch.forEach((key, before) -> {
             before.forEach(this::countBefore);
@@ -191,7 +176,7 @@ public final class Recheck {
         earlier.accept(finding -> before.add(bare(finding)));
         long[] same = {0};
         long[] other = {0};
-        Outcome outcome = new TableComparison(match, source, target, progress, stopAsked).run(new FindingSink() {
+        Outcome outcome = new TableComparison(match, places, context).run(new FindingSink() {
             @Override
             public void accept(Finding finding) {
                 (before.contains(bare(finding)) ? same : other)[0]++;

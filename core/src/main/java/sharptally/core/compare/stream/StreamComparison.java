@@ -8,8 +8,9 @@ import java.util.Set;
 import java.util.function.BooleanSupplier;
 import java.util.function.UnaryOperator;
 import java.util.stream.IntStream;
+import sharptally.core.compare.ComparisonContext;
 import sharptally.core.compare.Counts;
-import sharptally.core.compare.Progress;
+import sharptally.core.compare.Pair;
 import sharptally.core.compare.RangeResult;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
@@ -38,14 +39,11 @@ import sharptally.core.sort.ExternalSort;
  */
 public record StreamComparison(
         TableMatch match,
-        Place source,
-        Place target,
-        Progress progress,
-        BooleanSupplier stopAsked,
+        Pair places,
         Set<Side> sortHere,
+        Optional<Sample> sample,
         List<String> remarks,
-        RateLimit slowing,
-        Optional<Sample> sample) {
+        ComparisonContext context) {
     private static final int STEPS_PER_CHECK = 4_096;
     private static final long MAX_SORT_CHUNK_BYTES = 32L << 20;
 
@@ -84,13 +82,13 @@ public record StreamComparison(
             while (step.getAsBoolean()) {
                 if (++steps == STEPS_PER_CHECK) {
                     steps = 0;
-                    progress.rows(sourceCursor.rowsPassed(), targetCursor.rowsPassed());
-                    if (stopAsked.getAsBoolean()) {
+                    context.progress().rows(sourceCursor.rowsPassed(), targetCursor.rowsPassed());
+                    if (context.stopAsked().getAsBoolean()) {
                         throw stopped(match);
                     }
                 }
             }
-            progress.rows(sourceCursor.rowsPassed(), targetCursor.rowsPassed());
+            context.progress().rows(sourceCursor.rowsPassed(), targetCursor.rowsPassed());
             Counts counts = tally.counts(sourceCursor.rowsPassed(), targetCursor.rowsPassed());
             return new RangeResult(counts, method, tally.damage().cells(), List.of());
         }
@@ -121,13 +119,13 @@ public record StreamComparison(
                         .toList();
         ReadRequest request =
                 new ReadRequest(table, columns(side), order).within(ranges).withImages(comparesImages());
-        Place place = side == Side.SOURCE ? source : target;
+        Place place = places.of(side);
         boolean unique = !order.isEmpty()
                 && table.holdsUnique(order.stream().map(ColumnShape::name).toList())
                 && order.stream().noneMatch(ColumnShape::nullable);
         int[] key = match.key().stream().mapToInt(i -> i).toArray();
         RowSource rows = unique ? new ResumingSource(place, request, key, remarks::add) : place.read(request);
-        rows = slowing.slowed(rows);
+        rows = context.limit().slowed(rows);
         if (sortHere.contains(side)) {
             List<Integer> sortBy = match.wholeRow()
                     ? IntStream.range(0, match.pairs().size()).boxed().toList()
@@ -137,13 +135,14 @@ public record StreamComparison(
                     batch -> sortBy.stream()
                             .map(i -> form(i, side).apply(batch.column(i)))
                             .toList(),
-                    MAX_SORT_CHUNK_BYTES);
+                    MAX_SORT_CHUNK_BYTES,
+                    context.temporary());
         }
         RowSource cast = cast(rows, side);
         boolean all = ranges.isEmpty() || ranges.stream().anyMatch(KeyRange::holdsAll);
         RowSource checked = all ? cast : new RangeCheck(cast, side, ranges, key);
         RowSource chosen = sample.map(s -> s.of(checked, side, key)).orElse(checked);
-        return new Prefetch(chosen, side + "-" + table.name(), stopAsked);
+        return new Prefetch(chosen, side + "-" + table.name(), context.stopAsked());
     }
 
     /**
@@ -151,11 +150,11 @@ public record StreamComparison(
      * same form, and nothing is translated on the way.
      */
     private boolean comparesImages() {
-        Optional<String> form = source.imageForm();
+        Optional<String> form = places.source().imageForm();
         return !match.wholeRow()
                 && sortHere.isEmpty()
                 && form.isPresent()
-                && form.equals(target.imageForm())
+                && form.equals(places.target().imageForm())
                 && columns(Side.SOURCE).size() == match.pairs().size()
                 && columns(Side.TARGET).size() == match.pairs().size()
                 && match.pairs().stream()

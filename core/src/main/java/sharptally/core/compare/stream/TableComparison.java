@@ -7,13 +7,12 @@ import java.util.EnumSet;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
-import java.util.function.BooleanSupplier;
+import sharptally.core.compare.ComparisonContext;
 import sharptally.core.compare.Outcome;
-import sharptally.core.compare.Progress;
+import sharptally.core.compare.Pair;
 import sharptally.core.compare.RangeResult;
 import sharptally.core.finding.FindingSink;
 import sharptally.core.match.TableMatch;
-import sharptally.core.place.Place;
 import sharptally.core.place.Side;
 import sharptally.core.range.KeyRange;
 
@@ -26,35 +25,20 @@ import sharptally.core.range.KeyRange;
  */
 public final class TableComparison {
     private final TableMatch match;
-    private final Place source;
-    private final Place target;
-    private final Progress progress;
-    private final BooleanSupplier stopAsked;
-    private final RateLimit slowing;
+    private final Pair places;
     private final Optional<Sample> sample;
+    private final ComparisonContext context;
 
-    /**
-     * @param stopAsked looked at now and then; once true, the comparison ends with an {@code INCOMPLETE} failure
-     */
-    public TableComparison(TableMatch match, Place source, Place target, Progress progress, BooleanSupplier stopAsked) {
-        this(match, source, target, progress, stopAsked, RateLimit.NONE, Optional.empty());
+    /** All rows. */
+    public TableComparison(TableMatch match, Pair places, ComparisonContext context) {
+        this(match, places, Optional.empty(), context);
     }
 
-    public TableComparison(
-            TableMatch match,
-            Place source,
-            Place target,
-            Progress progress,
-            BooleanSupplier stopAsked,
-            RateLimit slowing,
-            Optional<Sample> sample) {
+    public TableComparison(TableMatch match, Pair places, Optional<Sample> sample, ComparisonContext context) {
         this.match = match;
-        this.source = source;
-        this.target = target;
-        this.progress = progress;
-        this.stopAsked = stopAsked;
-        this.slowing = slowing;
+        this.places = places;
         this.sample = sample;
+        this.context = context;
     }
 
     /**
@@ -75,9 +59,8 @@ public final class TableComparison {
         List<String> remarks = Collections.synchronizedList(new ArrayList<>());
         while (true) {
             try {
-                StreamComparison stretch = new StreamComparison(
-                        match, source, target, progress, stopAsked, sortHere, remarks, slowing, sample);
-                RangeResult part = stretch.merge(ranges, sink);
+                RangeResult part =
+                        new StreamComparison(match, places, sortHere, sample, remarks, context).merge(ranges, sink);
                 return new RangeResult(part.counts(), part.method(), part.damage(), remarks);
             } catch (OutOfOrder e) {
                 if (!sortHere.add(e.side())) {

@@ -1,4 +1,4 @@
-package sharptally.api;
+package sharptally.api.job;
 
 import java.io.PrintWriter;
 import java.sql.Connection;
@@ -10,7 +10,7 @@ import java.util.logging.Logger;
 import javax.sql.DataSource;
 
 /** A new connection for whoever asks. */
-record DriverConnections(String url, Properties properties) implements DataSource {
+public record DriverConnections(String url, Properties properties) implements DataSource {
     @Override
     public Connection getConnection() throws SQLException {
         return DriverManager.getConnection(url, properties);

@@ -1,0 +1,29 @@
+package sharptally.core.place;
+
+import java.nio.file.Path;
+import java.time.Duration;
+import java.util.Optional;
+
+/**
+ * How a connection behaves once it is open.
+ *
+ * @param statementTimeout longest time that the server may work on one statement
+ * @param allowCode whether code that is kept in the place may run, such as functions of a database file written in Java
+ * @param snapshot whether all that is read is read in one state of the database, where the engine can do that; else
+ *     each table in its own, and no transaction is left open between them
+ * @param temporary folder in which an engine inside this program may put what its memory does not hold; empty where it
+ *     may write nothing, and large sorts fail
+ */
+public record SessionSettings(
+        Optional<Duration> statementTimeout, boolean allowCode, boolean snapshot, Optional<Path> temporary) {
+    /** No limit, no code, one state. */
+    public static final SessionSettings USUAL = new SessionSettings(Optional.empty(), false, true, Optional.empty());
+
+    SessionSettings withSnapshot(boolean wanted) {
+        return new SessionSettings(statementTimeout, allowCode, wanted, temporary);
+    }
+
+    SessionSettings spillingTo(Path folder) {
+        return new SessionSettings(statementTimeout, allowCode, snapshot, Optional.of(folder));
+    }
+}
