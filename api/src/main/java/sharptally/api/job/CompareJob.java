@@ -30,6 +30,7 @@ import sharptally.formats.run.RunFolder;
 import sharptally.formats.run.RunLock;
 import sharptally.formats.run.RunState;
 import sharptally.formats.run.RunWriter;
+import sharptally.report.text.MatchText;
 import sharptally.report.text.ObstacleText;
 
 /**
@@ -202,7 +203,11 @@ public record CompareJob(JobRequest wish, CompareRequest asked, Path runs, int w
         }
         parts.join(result.outcome().isPresent());
         return MatchSummary.of(
-                result, wish.narrowing().words(), wish.allowEmpty(), writer.seal(writer.findingsFile(match)));
+                result,
+                MatchText.words(match),
+                wish.narrowing().words(),
+                wish.allowEmpty(),
+                writer.seal(writer.findingsFile(match)));
     }
 
     /** What the run keeps of a failure are words. */

@@ -18,7 +18,7 @@ import sharptally.core.draft.Drafting;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
 import sharptally.core.match.JobPlan;
-import sharptally.core.match.LoneColumn;
+import sharptally.core.match.ShapeDifference;
 import sharptally.core.match.TableMatch;
 import sharptally.core.match.text.Glob;
 import sharptally.core.place.Endpoint;
@@ -95,7 +95,8 @@ public record DraftJob(
     private static Optional<Draft.Pair> newColumns(Drafting drafting, TableMatch match) {
         boolean tables =
                 match.source().query().isEmpty() && match.target().query().isEmpty();
-        Set<String> told = match.lone().stream().map(LoneColumn::name).collect(Collectors.toSet());
+        Set<String> told =
+                match.lone().stream().map(ShapeDifference.OnOneSide::column).collect(Collectors.toSet());
         if (!tables || told.isEmpty()) {
             return Optional.empty();
         }

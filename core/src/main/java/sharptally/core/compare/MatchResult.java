@@ -14,6 +14,6 @@ public record MatchResult(TableMatch match, Optional<Outcome> outcome, Optional<
 
     /** Whether every row was compared in every column that the user wanted compared. */
     public boolean proved() {
-        return outcome.isPresent() && match.notCompared().isEmpty();
+        return outcome.isPresent() && match.comparesAll();
     }
 }

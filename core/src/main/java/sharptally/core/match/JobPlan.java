@@ -131,13 +131,13 @@ public record JobPlan(List<TableMatch> matches, List<LoneTable> lone, List<Strin
 
     /** A column that the other side may only not show us is none that is surely missing. */
     private static TableMatch visible(TableMatch match, Place source, Place target) {
-        List<String> hidden = new ArrayList<>();
-        for (LoneColumn column : match.lone()) {
+        Map<ShapeDifference.OnOneSide, ShapeDifference.Unseen> hidden = new HashMap<>();
+        for (ShapeDifference.OnOneSide column : match.lone()) {
             Place other = column.side() == Side.SOURCE ? target : source;
             TableShape table = column.side() == Side.SOURCE ? match.target() : match.source();
             if (table.query().isEmpty()) {
                 other.hides(Optional.of(table.name()))
-                        .ifPresent(why -> hidden.add("column " + column.name() + ": can't be told: " + why));
+                        .ifPresent(why -> hidden.put(column, new ShapeDifference.Unseen(column.column(), why)));
             }
         }
         return hidden.isEmpty() ? match : match.hiding(hidden);

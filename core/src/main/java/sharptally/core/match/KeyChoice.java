@@ -8,9 +8,6 @@ import sharptally.core.shape.TableShape;
 
 /** Chooses the key of a match among its column pairs. */
 record KeyChoice(TableShape source, TableShape target, List<ColumnPair> pairs) {
-    static final String NO_KEY = "no key: whole rows are counted; a changed row shows as one missing and one extra"
-            + " (name a key if there is one)";
-
     /**
      * The places of the columns that the user names; what is wrong with them is added to the problems.
      *
@@ -40,14 +37,13 @@ record KeyChoice(TableShape source, TableShape target, List<ColumnPair> pairs) {
     }
 
     /** What to say where no key was found: also of those that are none for NULL alone. */
-    String noKey() {
+    MatchNote.NoKey noKey() {
         return Stream.of(source, target)
                 .flatMap(t -> t.keys().stream().filter(k -> !t.holdsUnique(k.columns())))
                 .map(KeyShape::columns)
                 .findFirst()
-                .map(columns -> NO_KEY + "; unique (" + String.join(", ", columns)
-                        + ") may be NULL, and so is not taken for one by itself")
-                .orElse(NO_KEY);
+                .map(MatchNote.NoKey::new)
+                .orElseGet(() -> new MatchNote.NoKey(List.of()));
     }
 
     private List<Integer> places(KeyShape key, boolean ofSource) {

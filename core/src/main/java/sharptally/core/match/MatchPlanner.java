@@ -13,14 +13,11 @@ import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
 import sharptally.core.place.Side;
 import sharptally.core.shape.ColumnShape;
-import sharptally.core.shape.RowFilter;
 import sharptally.core.shape.TableShape;
 import sharptally.core.types.Kind;
 
 /** Decides how the columns of two tables belong together, by what key, and by what rules. */
 public final class MatchPlanner {
-    private static final String LEFT_OUT = " was left out on request";
-
     private final TableShape source;
     private final TableShape target;
     private final MatchRequest wish;
@@ -28,14 +25,11 @@ public final class MatchPlanner {
     private final ColumnIndex ofTarget;
     private final List<ColumnPair> pairs = new ArrayList<>();
     private final List<ColumnShape> sourceOnly = new ArrayList<>();
-    private final List<String> notCompared = new ArrayList<>();
-    private final List<String> shape = new ArrayList<>();
-    private final List<String> notes = new ArrayList<>();
+    private final List<ShapeDifference> differences = new ArrayList<>();
+    private final List<MatchNote> notes = new ArrayList<>();
     private final List<String> problems = new ArrayList<>();
     private final Set<String> usedTarget = new HashSet<>();
     private final Set<String> notComparable = new HashSet<>();
-    private final List<LoneColumn> lone = new ArrayList<>();
-    private final List<String> narrowed = new ArrayList<>();
 
     private MatchPlanner(TableShape source, TableShape target, MatchRequest wish) {
         this.source = source;
@@ -63,8 +57,8 @@ public final class MatchPlanner {
         targetOnly.stream()
                 .filter(c -> !isLeftOut(c))
                 .filter(c -> !notComparable.contains(c.name()))
-                .forEach(c -> lone.add(new LoneColumn(Side.TARGET, c.name())));
-        ShapeNotes.noteOrder(target, pairs, shape);
+                .forEach(c -> differences.add(new ShapeDifference.OnOneSide(Side.TARGET, c.name())));
+        ShapeDifferences.ofOrder(target, pairs, differences);
         if (pairs.isEmpty()) {
             throw new ToolException(
                     ErrorKind.USAGE,
@@ -80,14 +74,13 @@ public final class MatchPlanner {
         RuleChoice.checkKey(pairs, key, name, problems);
         problems.addAll(RuleChoice.idle(wish.rules(), pairs, name));
         failOnProblems();
-        noteExtracts();
+        noteRules();
         Stream.of(source, target)
                 .filter(t -> t.sideEffects().inherited())
-                .map(t -> "tables inherit from " + t.name() + ": only the rows of its own are compared here")
+                .map(t -> new MatchNote.Inherited(t.name()))
                 .distinct()
                 .forEach(notes::add);
-        return new TableMatch(
-                name, source, target, pairs, key, sourceOnly, targetOnly, notCompared, shape, notes, lone, narrowed);
+        return new TableMatch(name, source, target, pairs, key, sourceOnly, targetOnly, differences, notes);
     }
 
     private void failOnProblems() {
@@ -96,36 +89,13 @@ public final class MatchPlanner {
         }
     }
 
-    /** Which rule is for which columns; only their number where they are many. */
+    /** Which rule is for which columns. */
     private void noteRules() {
         Map<String, List<String>> byRule = new TreeMap<>();
         pairs.forEach(p -> p.rules()
                 .forEach(r ->
                         byRule.computeIfAbsent(r.word(), w -> new ArrayList<>()).add(p.name())));
-        if (!byRule.isEmpty()) {
-            notes.add("compared by rules: "
-                    + byRule.entrySet().stream()
-                            .map(e -> e.getKey() + " ("
-                                    + (e.getValue().size() > 4
-                                            ? e.getValue().size() + " columns"
-                                            : String.join(", ", e.getValue()))
-                                    + ")")
-                            .collect(Collectors.joining(", ")));
-        }
-    }
-
-    private void noteExtracts() {
-        noteRules();
-        noteConditions("source", source);
-        noteConditions("target", target);
-    }
-
-    private void noteConditions(String side, TableShape table) {
-        table.filters().forEach(filter -> {
-            if (filter instanceof RowFilter.Condition condition) {
-                narrowed.add("of the " + side + " only rows with " + condition.text());
-            }
-        });
+        byRule.forEach((rule, columns) -> notes.add(new MatchNote.ByRule(rule, columns)));
     }
 
     private void pair(ColumnShape column) {
@@ -137,9 +107,9 @@ public final class MatchPlanner {
         if (counterpart.isEmpty()) {
             sourceOnly.add(column);
             if (isLeftOut(column)) {
-                notes.add("column " + column.name() + LEFT_OUT);
+                notes.add(new MatchNote.LeftOut(column.name()));
             } else {
-                lone.add(new LoneColumn(Side.SOURCE, column.name()));
+                differences.add(new ShapeDifference.OnOneSide(Side.SOURCE, column.name()));
             }
             return;
         }
@@ -148,8 +118,8 @@ public final class MatchPlanner {
                 .flatMap(one -> other.type().flatMap(two -> Kind.common(one.kind(), two.kind())))
                 .filter(k -> k != Kind.OTHER || column.type().equals(other.type()));
         if (kind.isEmpty()) {
-            notCompared.add("column " + column.name() + ": no faithful way to hold " + column.declaredType()
-                    + " against " + other.declaredType());
+            differences.add(
+                    new ShapeDifference.Incomparable(column.name(), column.declaredType(), other.declaredType()));
             notComparable.add(other.name());
             sourceOnly.add(column);
             return;
@@ -158,12 +128,12 @@ public final class MatchPlanner {
         ColumnPair pair =
                 new RuleChoice(wish, name).withRules(new ColumnPair(column, other, kind.get()), own, problems);
         pairs.add(pair);
-        ShapeNotes.noteTypes(pair, shape);
+        ShapeDifferences.ofTypes(pair, differences);
         boolean declared = Stream.of(source, target).noneMatch(t -> t.query().isPresent() || t.view())
                 && column.expression().isEmpty()
                 && other.expression().isEmpty();
         if (declared) {
-            ShapeNotes.noteLimits(column, other, shape);
+            ShapeDifferences.ofLimits(column, other, differences);
         }
     }
 

@@ -1,10 +1,13 @@
 package sharptally.core.match;
 
+import java.util.HashSet;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.stream.IntStream;
 import java.util.stream.Stream;
-import sharptally.core.place.Side;
 import sharptally.core.shape.ColumnShape;
 import sharptally.core.shape.TableShape;
 
@@ -16,11 +19,8 @@ import sharptally.core.shape.TableShape;
  * @param key places in {@code pairs} of the key's columns, in key order; empty when the whole row is the key
  * @param sourceOnly columns of the source that have no counterpart or were left out; not read
  * @param targetOnly the same of the target; they are read, so that an extra row can be put back after its removal
- * @param notCompared columns that the user did not leave out but that can't be compared, with the reason
- * @param shape how the shapes of the two tables differ, a sentence each
- * @param notes what else is worth knowing, a sentence each
- * @param lone columns without a counterpart that nobody asked to leave out
- * @param narrowed why not all rows of the tables are compared, a sentence each
+ * @param differences in what the two tables are declared in different ways
+ * @param notes what else is worth knowing
  */
 public record TableMatch(
         String name,
@@ -30,20 +30,14 @@ public record TableMatch(
         List<Integer> key,
         List<ColumnShape> sourceOnly,
         List<ColumnShape> targetOnly,
-        List<String> notCompared,
-        List<String> shape,
-        List<String> notes,
-        List<LoneColumn> lone,
-        List<String> narrowed) {
+        List<ShapeDifference> differences,
+        List<MatchNote> notes) {
     public TableMatch {
-        lone = List.copyOf(lone);
-        narrowed = List.copyOf(narrowed);
         pairs = List.copyOf(pairs);
         key = List.copyOf(key);
         sourceOnly = List.copyOf(sourceOnly);
         targetOnly = List.copyOf(targetOnly);
-        notCompared = List.copyOf(notCompared);
-        shape = List.copyOf(shape);
+        differences = List.copyOf(differences);
         notes = List.copyOf(notes);
         for (int place : key) {
             if (place < 0 || place >= pairs.size()) {
@@ -54,30 +48,15 @@ public record TableMatch(
 
     /** The same match over other rows of the two tables. */
     public TableMatch over(TableShape ofSource, TableShape ofTarget) {
-        return new TableMatch(
-                name,
-                ofSource,
-                ofTarget,
-                pairs,
-                key,
-                sourceOnly,
-                targetOnly,
-                notCompared,
-                shape,
-                notes,
-                lone,
-                narrowed);
+        return new TableMatch(name, ofSource, ofTarget, pairs, key, sourceOnly, targetOnly, differences, notes);
     }
 
-    /** The same match in which it can't be told of some columns whether they are on one side only. */
-    TableMatch hiding(List<String> columns) {
-        List<String> all = new java.util.ArrayList<>(notCompared);
-        all.addAll(columns);
-        List<LoneColumn> surely = lone.stream()
-                .filter(c -> columns.stream().noneMatch(h -> h.startsWith("column " + c.name() + ":")))
+    /** The same match in which some columns that seem to be on one side only may just be hidden on the other. */
+    TableMatch hiding(Map<ShapeDifference.OnOneSide, ShapeDifference.Unseen> unseen) {
+        List<ShapeDifference> all = differences.stream()
+                .map(d -> unseen.containsKey(d) ? unseen.get(d) : d)
                 .toList();
-        return new TableMatch(
-                name, source, target, pairs, key, sourceOnly, targetOnly, all, shape, notes, surely, narrowed);
+        return new TableMatch(name, source, target, pairs, key, sourceOnly, targetOnly, all, notes);
     }
 
     /**
@@ -97,26 +76,27 @@ public record TableMatch(
                 key,
                 targetOnly,
                 unread,
-                notCompared,
-                shape,
-                notes,
-                lone.stream()
-                        .map(c -> new LoneColumn(c.side() == Side.SOURCE ? Side.TARGET : Side.SOURCE, c.name()))
-                        .toList(),
-                narrowed);
+                differences.stream().map(ShapeDifference::reversed).toList(),
+                notes);
+    }
+
+    /** The columns that have no counterpart, and were not left out on request. */
+    public List<ShapeDifference.OnOneSide> lone() {
+        return of(ShapeDifference.OnOneSide.class);
+    }
+
+    private <T extends ShapeDifference> List<T> of(Class<T> kind) {
+        return differences.stream().filter(kind::isInstance).map(kind::cast).toList();
+    }
+
+    /** Whether every column that the user did not leave out is compared. */
+    public boolean comparesAll() {
+        return differences.stream().noneMatch(ShapeDifference::leavesUnproved);
     }
 
     /** Whether a rule translates values from the source to the target, which can't be done the other way round. */
     public boolean translates() {
         return pairs.stream().anyMatch(p -> p.toRuleSet().translates());
-    }
-
-    /** The same match with something else worth knowing. */
-    public TableMatch noting(List<String> more) {
-        List<String> all = new java.util.ArrayList<>(notes);
-        all.addAll(more);
-        return new TableMatch(
-                name, source, target, pairs, key, sourceOnly, targetOnly, notCompared, shape, all, lone, narrowed);
     }
 
     /** Why no row of the target can be changed by what was found here; empty when rows can be. */
@@ -135,11 +115,14 @@ public record TableMatch(
 
     /** Columns that were left out because the user asked for it; one of both sides stands for both. */
     public List<String> leftOut() {
-        java.util.Map<String, String> names = new java.util.LinkedHashMap<>();
+        Set<String> untold = new HashSet<>();
+        of(ShapeDifference.OnOneSide.class).forEach(d -> untold.add(d.column()));
+        of(ShapeDifference.Unseen.class).forEach(d -> untold.add(d.column()));
+        of(ShapeDifference.Incomparable.class).forEach(d -> untold.add(d.column()));
+        Map<String, String> names = new LinkedHashMap<>();
         Stream.concat(sourceOnly.stream(), targetOnly.stream())
                 .map(ColumnShape::name)
-                .filter(name -> lone.stream().noneMatch(c -> c.name().equals(name)))
-                .filter(name -> notCompared.stream().noneMatch(n -> n.startsWith("column " + name + ":")))
+                .filter(name -> !untold.contains(name))
                 .forEach(name -> names.putIfAbsent(name.toLowerCase(java.util.Locale.ROOT), name));
         return List.copyOf(names.values());
     }

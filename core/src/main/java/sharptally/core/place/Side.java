@@ -5,6 +5,10 @@ public enum Side {
     SOURCE,
     TARGET;
 
+    public Side other() {
+        return this == SOURCE ? TARGET : SOURCE;
+    }
+
     @Override
     public String toString() {
         return name().toLowerCase(java.util.Locale.ROOT);

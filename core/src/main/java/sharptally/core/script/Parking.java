@@ -12,7 +12,7 @@ import java.util.Set;
 import java.util.UUID;
 import java.util.function.BiPredicate;
 import java.util.stream.Collectors;
-import sharptally.core.match.ShapeNotes;
+import sharptally.core.match.ShapeDifferences;
 import sharptally.core.match.TableMatch;
 import sharptally.core.script.Change.Field;
 import sharptally.core.shape.ColumnShape;
@@ -225,7 +225,7 @@ final class Parking {
             return Optional.of(new Value.Date(FIRST_TIME.toLocalDate().plusDays(parked++)));
         }
         String text = "~" + parked;
-        OptionalLong most = ShapeNotes.length(held.column());
+        OptionalLong most = ShapeDifferences.length(held.column());
         if (kind == Kind.TEXT && (most.isEmpty() || text.length() <= most.getAsLong())) {
             parked++;
             return Optional.of(new Value.Text(text));

@@ -82,7 +82,7 @@ class MatchPlannerTest {
                 .containsExactly("a");
         TableMatch none = MatchPlanner.plan(bare, bare, NOTHING_SAID);
         assertThat(none.wholeRow()).isTrue();
-        assertThat(none.notes()).anyMatch(n -> n.startsWith("no key: whole rows are counted"));
+        assertThat(none.notes()).containsExactly(new MatchNote.NoKey(List.of()));
         TableMatch lost =
                 MatchPlanner.plan(table(List.of(primary), columns), table(List.of(), "a:integer"), NOTHING_SAID);
         assertThat(lost.wholeRow())
@@ -97,10 +97,18 @@ class MatchPlannerTest {
         TableMatch match = MatchPlanner.plan(
                 source, target, MatchRequest.ofTables("t", "t", List.of("a"), List.of(new ColumnChoice("b"))));
         assertThat(match.pairs()).extracting(ColumnPair::name).containsExactly("a", "d");
-        assertThat(match.notCompared()).containsExactly("column c: no faithful way to hold bytes against integer");
-        assertThat(match.lone())
-                .containsExactly(new LoneColumn(Side.SOURCE, "only"), new LoneColumn(Side.TARGET, "extra"));
-        assertThat(match.notes()).contains("column b was left out on request");
+        assertThat(match.differences())
+                .containsExactly(
+                        new ShapeDifference.Incomparable("c", "bytes", "integer"),
+                        new ShapeDifference.OnOneSide(Side.SOURCE, "only"),
+                        new ShapeDifference.OnOneSide(Side.TARGET, "extra"));
+        assertThat(match.comparesAll()).isFalse();
+        assertThat(match.notes()).contains(new MatchNote.LeftOut("b"));
+        assertThat(match.leftOut()).containsExactly("b");
+        assertThat(match.reversed().differences())
+                .contains(
+                        new ShapeDifference.Incomparable("c", "integer", "bytes"),
+                        new ShapeDifference.OnOneSide(Side.TARGET, "only"));
         assertThat(match.targetOnly()).extracting(ColumnShape::name).containsExactly("b", "c", "extra");
     }
 
@@ -108,12 +116,14 @@ class MatchPlannerTest {
     void shapesThatDifferAreTold() {
         TableShape source = table(List.of(), "a:integer", "b:text(20)", "c:text?", "d:text");
         TableShape target = table(List.of(), "b:text(10)", "a:decimal", "c:text", "d:text");
-        assertThat(MatchPlanner.plan(source, target, NOTHING_SAID).shape())
+        TableMatch match = MatchPlanner.plan(source, target, NOTHING_SAID);
+        assertThat(match.differences())
                 .containsExactly(
-                        "column a is integer in the source, decimal in the target; compared as decimal",
-                        "column b holds up to 20 in the source, 10 in the target",
-                        "column c may be NULL in the source, not in the target",
-                        "the columns stand in another order in the target");
+                        new ShapeDifference.Type("a", "integer", "decimal", Kind.DECIMAL),
+                        new ShapeDifference.Length("b", 20, 10),
+                        new ShapeDifference.Nullability("c", Side.SOURCE),
+                        new ShapeDifference.Order());
+        assertThat(match.reversed().reversed()).as("seen from both sides").isEqualTo(match);
     }
 
     @Test

@@ -21,6 +21,8 @@ import com.fasterxml.jackson.databind.ser.std.StdSerializer;
 import com.fasterxml.jackson.datatype.jdk8.Jdk8Module;
 import java.io.IOException;
 import java.io.OutputStream;
+import sharptally.core.match.MatchNote;
+import sharptally.core.match.ShapeDifference;
 import sharptally.core.rule.Rule;
 import sharptally.core.shape.RowFilter;
 import sharptally.core.types.Value;
@@ -40,6 +42,8 @@ public final class Json {
             .defaultPrettyPrinter(new DefaultPrettyPrinter().withObjectIndenter(new DefaultIndenter("  ", "\n")))
             .addMixIn(Rule.class, RuleForm.class)
             .addMixIn(RowFilter.class, FilterForm.class)
+            .addMixIn(ShapeDifference.class, DifferenceForm.class)
+            .addMixIn(MatchNote.class, NoteForm.class)
             .addModule(values())
             .build();
 
@@ -94,6 +98,31 @@ public final class Json {
         @JsonSubTypes.Type(value = RowFilter.Sample.class, name = "sample")
     })
     private interface FilterForm {}
+
+    /** A difference of shape is an object whose {@code difference} says which one it is. */
+    @JsonTypeInfo(use = JsonTypeInfo.Id.NAME, property = "difference")
+    @JsonSubTypes({
+        @JsonSubTypes.Type(value = ShapeDifference.OnOneSide.class, name = "on-one-side"),
+        @JsonSubTypes.Type(value = ShapeDifference.Unseen.class, name = "unseen"),
+        @JsonSubTypes.Type(value = ShapeDifference.Incomparable.class, name = "incomparable"),
+        @JsonSubTypes.Type(value = ShapeDifference.Type.class, name = "type"),
+        @JsonSubTypes.Type(value = ShapeDifference.Zone.class, name = "zone"),
+        @JsonSubTypes.Type(value = ShapeDifference.Digits.class, name = "digits"),
+        @JsonSubTypes.Type(value = ShapeDifference.Length.class, name = "length"),
+        @JsonSubTypes.Type(value = ShapeDifference.Nullability.class, name = "nullability"),
+        @JsonSubTypes.Type(value = ShapeDifference.Order.class, name = "order")
+    })
+    private interface DifferenceForm {}
+
+    /** A note is an object whose {@code note} says which one it is. */
+    @JsonTypeInfo(use = JsonTypeInfo.Id.NAME, property = "note")
+    @JsonSubTypes({
+        @JsonSubTypes.Type(value = MatchNote.LeftOut.class, name = "left-out"),
+        @JsonSubTypes.Type(value = MatchNote.NoKey.class, name = "no-key"),
+        @JsonSubTypes.Type(value = MatchNote.ByRule.class, name = "by-rule"),
+        @JsonSubTypes.Type(value = MatchNote.Inherited.class, name = "inherited")
+    })
+    private interface NoteForm {}
 
     /** An object on one line. */
     public static String line(Object object) throws IOException {

@@ -13,7 +13,7 @@ import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
 import sharptally.core.finding.FindingKind;
 import sharptally.core.match.ColumnPair;
-import sharptally.core.match.LoneColumn;
+import sharptally.core.match.ShapeDifference;
 import sharptally.core.match.TableMatch;
 import sharptally.core.place.Side;
 import sharptally.core.range.DifferenceHistogram;
@@ -78,16 +78,18 @@ public record MatchSummary(
     }
 
     /**
+     * @param words what is kept of the match in words
      * @param narrowedBy what kept rows from being compared, beside the match's own conditions
      * @param allowEmpty whether no row at all may be left by that
      * @param file the file of findings
      */
-    public static MatchSummary of(MatchResult result, List<String> narrowedBy, boolean allowEmpty, FindingsFile file) {
+    public static MatchSummary of(
+            MatchResult result, MatchWords words, List<String> narrowedBy, boolean allowEmpty, FindingsFile file) {
         TableMatch match = result.match();
         Counts counts = result.outcome().map(Outcome::counts).orElseGet(Counts::none);
-        List<String> notes = new java.util.ArrayList<>(match.notes());
+        List<String> notes = new java.util.ArrayList<>(words.notes());
         result.outcome().ifPresent(o -> notes.addAll(o.remarks()));
-        List<String> narrowed = new java.util.ArrayList<>(match.narrowed());
+        List<String> narrowed = new java.util.ArrayList<>(words.narrowed());
         narrowed.addAll(narrowedBy);
         boolean emptied = result.outcome().isPresent()
                 && !narrowed.isEmpty()
@@ -112,9 +114,9 @@ public record MatchSummary(
                 counts.of(FindingKind.REPEATED),
                 differing(match, counts),
                 sameByRule(match, counts),
-                match.shape(),
+                words.shape(),
                 notes,
-                match.notCompared(),
+                words.notCompared(),
                 result.failure().map(ToolException::getMessage),
                 exitCode(result, counts, emptied),
                 file.name(),
@@ -148,7 +150,8 @@ public record MatchSummary(
         Outcome outcome = new Outcome(all, method, again.found().elapsed(), List.of(), false, damageLeft);
         MatchSummary fresh = of(
                 new MatchResult(match, Optional.of(outcome), Optional.empty()),
-                narrowed.stream().filter(n -> !match.narrowed().contains(n)).toList(),
+                MatchWords.NONE,
+                narrowed,
                 !emptied,
                 file);
         return like(
@@ -217,7 +220,7 @@ public record MatchSummary(
     private static List<String> lone(TableMatch match, Side side) {
         return match.lone().stream()
                 .filter(c -> c.side() == side)
-                .map(LoneColumn::name)
+                .map(ShapeDifference.OnOneSide::column)
                 .toList();
     }
 

@@ -11,7 +11,7 @@ import java.util.Optional;
 import java.util.OptionalLong;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
-import sharptally.core.match.ShapeNotes;
+import sharptally.core.match.ShapeDifferences;
 import sharptally.core.shape.ColumnShape;
 import sharptally.core.sql.SqlDialect;
 import sharptally.core.types.CanonicalType;
@@ -195,7 +195,7 @@ public final class Fit {
     }
 
     private static Optional<String> text(SqlDialect dialect, ColumnShape column, String declared, String text) {
-        OptionalLong most = declared.contains("binary") ? OptionalLong.empty() : ShapeNotes.length(column);
+        OptionalLong most = declared.contains("binary") ? OptionalLong.empty() : ShapeDifferences.length(column);
         if (most.isPresent() && dialect.characters(text) > most.getAsLong()) {
             return Optional.of("holds up to " + most.getAsLong() + " characters");
         }
@@ -220,7 +220,7 @@ public final class Fit {
     }
 
     private static Optional<String> bytes(ColumnShape column, String declared, long length) {
-        OptionalLong most = ShapeNotes.length(column);
+        OptionalLong most = ShapeDifferences.length(column);
         long limit = most.orElse(declared.equals("tinyblob") ? LONGEST.get(declared) : Long.MAX_VALUE);
         return length > limit ? Optional.of("holds up to " + limit + " bytes") : Optional.empty();
     }
