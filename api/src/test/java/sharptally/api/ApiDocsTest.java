@@ -15,11 +15,7 @@ import java.sql.Connection;
 import java.sql.DriverManager;
 import java.sql.SQLException;
 import java.sql.Statement;
-import java.util.ArrayList;
 import java.util.List;
-import java.util.regex.Matcher;
-import java.util.regex.Pattern;
-import javax.tools.ToolProvider;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
@@ -27,8 +23,6 @@ import org.junit.jupiter.api.io.TempDir;
 
 /** The examples of {@code docs/api.md}, compiled and run as they stand there. */
 class ApiDocsTest {
-    private static final Pattern EXAMPLE = Pattern.compile("```java\n(.*?)```", Pattern.DOTALL);
-    private static final Pattern CLASS = Pattern.compile("(?m)^(?:public )?class (\\w+)");
     private static final String ARCHIVE = """
             import javax.sql.DataSource;
             import org.h2.jdbcx.JdbcConnectionPool;
@@ -78,27 +72,9 @@ class ApiDocsTest {
 
     @Test
     void examplesDoWhatThePageSays() throws Exception {
-        List<String> names = new ArrayList<>();
-        List<Path> sources = new ArrayList<>(List.of(folder.resolve("Archive.java")));
-        Files.writeString(sources.get(0), ARCHIVE);
-        Matcher example = EXAMPLE.matcher(Files.readString(Path.of("..", "docs", "api.md")));
-        while (example.find()) {
-            Matcher name = CLASS.matcher(example.group(1));
-            assertThat(name.find()).as(example.group(1)).isTrue();
-            names.add(name.group(1));
-            sources.add(Files.writeString(folder.resolve(name.group(1) + ".java"), example.group(1)));
-        }
-        assertThat(names).containsExactly("MigrationTest", "NightlyCheck", "Repair", "Ways");
-        List<String> arguments = new ArrayList<>(List.of(
-                "-Xlint:all",
-                "-d",
-                folder.toString(),
-                "-cp",
-                System.getProperty("surefire.test.class.path", System.getProperty("java.class.path"))));
-        sources.forEach(source -> arguments.add(source.toString()));
-        ByteArrayOutputStream said = new ByteArrayOutputStream();
-        int compiled = ToolProvider.getSystemJavaCompiler().run(null, said, said, arguments.toArray(new String[0]));
-        assertThat(compiled).as(said.toString(StandardCharsets.UTF_8)).isZero();
+        Files.writeString(folder.resolve("Archive.java"), ARCHIVE);
+        assertThat(DocExamples.compile("api.md", folder))
+                .containsExactly("MigrationTest", "NightlyCheck", "Repair", "Ways");
 
         try (var loader = new URLClassLoader(
                 new URL[] {folder.toUri().toURL()}, getClass().getClassLoader())) {

@@ -19,7 +19,7 @@ public final class ObstacleText {
         } else if (obstacle instanceof Obstacle.ForeignOrder) {
             return "the databases do not order this key as we do";
         } else if (obstacle instanceof Obstacle.NotOffered) {
-            return "this engine works no checksums out";
+            return "this engine computes no checksums";
         } else if (obstacle instanceof Obstacle.Translated column) {
             return "a rule translates " + column.column();
         } else if (obstacle instanceof Obstacle.KeyNotUnique key) {
