@@ -75,8 +75,11 @@ class ApiTest {
                     tally().compare(lent(source), lent(target)).workers(2).run()) {
                 assertThat(result.verdict()).as(result.text()).isEqualTo(Verdict.DIFFERENT);
                 assertThat(result.tables()).singleElement().satisfies(table -> {
-                    assertThat(table.same()).isEqualTo(498);
-                    assertThat(List.of(table.changed(), table.missing(), table.extra()))
+                    assertThat(table.rows().same()).isEqualTo(498);
+                    assertThat(List.of(
+                                    table.rows().changed(),
+                                    table.rows().missing(),
+                                    table.rows().extra()))
                             .containsExactly(1L, 1L, 1L);
                 });
                 assertThat(tally().totals(lent(source), lent(target)).run())

@@ -11,11 +11,7 @@ import sharptally.formats.run.RunState;
  *
  * @param name by which it goes
  * @param verdict of these tables alone
- * @param same rows that are the same on both sides
- * @param changed rows whose key both sides have, with other values
- * @param missing rows that only the source has
- * @param extra rows that only the target has
- * @param repeated keys that stand in several rows of a side
+ * @param rows how many were compared, and what became of them
  * @param changedColumns the columns in which changed rows differ, most often first
  * @param notes what else is worth knowing
  * @param failure why it was not compared to its end
@@ -25,16 +21,23 @@ public record TableResult(
         String source,
         String target,
         Verdict verdict,
-        long sourceRows,
-        long targetRows,
-        long same,
-        long changed,
-        long missing,
-        long extra,
-        long repeated,
+        Rows rows,
         List<String> changedColumns,
         List<String> notes,
         Optional<String> failure) {
+    /**
+     * Numbers of rows.
+     *
+     * @param ofSource that were read or summed in the source
+     * @param same on both sides
+     * @param changed rows whose key both sides have, with other values
+     * @param missing rows that only the source has
+     * @param extra rows that only the target has
+     * @param repeated keys that stand in several rows of a side
+     */
+    public record Rows(
+            long ofSource, long ofTarget, long same, long changed, long missing, long extra, long repeated) {}
+
     public TableResult {
         changedColumns = List.copyOf(changedColumns);
         notes = List.copyOf(notes);
@@ -49,13 +52,14 @@ public record TableResult(
                 match.source(),
                 match.target(),
                 verdict,
-                match.sourceRows(),
-                match.targetRows(),
-                match.same(),
-                match.changed(),
-                match.missing(),
-                match.extra(),
-                match.repeated(),
+                new Rows(
+                        match.sourceRows(),
+                        match.targetRows(),
+                        match.same(),
+                        match.changed(),
+                        match.missing(),
+                        match.extra(),
+                        match.repeated()),
                 match.differing().stream().map(ColumnSummary::column).toList(),
                 match.notes(),
                 match.failure());

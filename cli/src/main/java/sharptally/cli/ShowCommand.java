@@ -121,7 +121,11 @@ final class ShowCommand implements Callable<Integer> {
         long most = limit > 0 ? limit : limit == 0 || !form.isForPeople() ? Long.MAX_VALUE : DEFAULT_LIMIT;
         Style style = screen.style();
         Listed listed = FindingList.write(
-                run, filter, redact.redaction(), form, most, style, screen.columns(), new NonClosing(screen.out()));
+                run,
+                filter,
+                redact.redaction(),
+                new FindingList.Layout(form, most, style, screen.columns()),
+                new NonClosing(screen.out()));
         if (form.isForPeople()) {
             footer(run, listed);
         } else if (listed.all() > listed.shown()) {

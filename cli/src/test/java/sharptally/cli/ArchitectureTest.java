@@ -9,6 +9,8 @@ import static org.assertj.core.api.Assertions.assertThat;
 import com.tngtech.archunit.base.DescribedPredicate;
 import com.tngtech.archunit.core.domain.JavaClass;
 import com.tngtech.archunit.core.domain.JavaClasses;
+import com.tngtech.archunit.core.domain.JavaMethod;
+import com.tngtech.archunit.core.domain.JavaModifier;
 import com.tngtech.archunit.core.importer.ImportOption;
 import com.tngtech.archunit.junit.AnalyzeClasses;
 import com.tngtech.archunit.junit.ArchTest;
@@ -28,8 +30,9 @@ import java.util.TreeMap;
 import java.util.regex.Pattern;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
+import sharptally.core.place.Place;
 
-/** Dependencies point one way: cli, report, formats, core; engines know core alone. */
+/** Dependencies point one way: cli, api, report, formats, core; engines know core alone. */
 @AnalyzeClasses(packages = "sharptally", importOptions = ImportOption.DoNotIncludeTests.class)
 class ArchitectureTest {
     @ArchTest
@@ -57,7 +60,12 @@ class ArchitectureTest {
             .should()
             .dependOnClassesThat()
             .resideInAnyPackage(
-                    "sharptally.formats..", "sharptally.report..", "sharptally.cli..", "com.fasterxml..", "picocli..");
+                    "sharptally.formats..",
+                    "sharptally.report..",
+                    "sharptally.api..",
+                    "sharptally.cli..",
+                    "com.fasterxml..",
+                    "picocli..");
 
     @ArchTest
     static final ArchRule formatsAndReportKnowNoEngine = noClasses()
@@ -65,7 +73,8 @@ class ArchitectureTest {
             .resideInAnyPackage("sharptally.formats..", "sharptally.report..")
             .should()
             .dependOnClassesThat()
-            .resideInAnyPackage("sharptally.engines..", "sharptally.cli..", "java.sql..", "picocli..");
+            .resideInAnyPackage(
+                    "sharptally.engines..", "sharptally.api..", "sharptally.cli..", "java.sql..", "picocli..");
 
     @ArchTest
     static final ArchRule formatsDoNotRender = noClasses()
@@ -179,6 +188,52 @@ class ArchitectureTest {
         sizes.values().removeIf(n -> n <= 20);
         assertThat(sizes).isEmpty();
     }
+
+    /** What takes more has a second idea in it. Not so flat objects of documented files, and the phrases of
+     * one engine's totals. */
+    @ArchTest
+    static void recordsAndMethodsTakeFew(JavaClasses classes) {
+        List<String> large = classes.stream()
+                .filter(c -> c.isRecord() && !FLAT.contains(c.getSimpleName()))
+                .filter(c -> c.reflect().getRecordComponents().length > 9)
+                .map(JavaClass::getName)
+                .toList();
+        List<String> crowded = classes.stream()
+                .flatMap(c -> c.getMethods().stream())
+                .filter(m -> !m.getModifiers().contains(JavaModifier.SYNTHETIC))
+                .filter(m -> m.getRawParameterTypes().size() > 6)
+                .map(JavaMethod::getFullName)
+                .toList();
+        assertThat(large).isEmpty();
+        assertThat(crowded).isEmpty();
+    }
+
+    private static final List<String> FLAT =
+            List.of("RunSummary", "MatchSummary", "Head", "Entry", "Sheet", "Totalling");
+
+    /** Of core and formats, commands have the words alone: kinds of failures and findings, sides, names, run folders. */
+    @ArchTest
+    static final ArchRule commandsLeaveTheWorkToJobs = noClasses()
+            .that()
+            .resideInAPackage("sharptally.cli..")
+            .and()
+            .resideOutsideOfPackage("sharptally.cli.demo..")
+            .should()
+            .dependOnClassesThat()
+            .resideInAnyPackage(
+                    "java.sql..",
+                    "sharptally.core.compare.checksum..",
+                    "sharptally.core.compare.join..",
+                    "sharptally.core.compare.method..",
+                    "sharptally.core.compare.run..",
+                    "sharptally.core.compare.stream..",
+                    "sharptally.core.draft..",
+                    "sharptally.core.rows..",
+                    "sharptally.core.rule..",
+                    "sharptally.core.sort..")
+            .orShould()
+            .dependOnClassesThat()
+            .areAssignableTo(Place.class);
 
     @ArchTest
     static final ArchRule packagesOfCoreHaveNoCycles =

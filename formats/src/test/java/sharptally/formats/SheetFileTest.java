@@ -19,6 +19,7 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import sharptally.core.fault.ToolException;
 import sharptally.core.match.JobPlan;
+import sharptally.core.match.LeftOutColumns;
 import sharptally.core.match.MatchPlanner;
 import sharptally.core.match.MatchRequest;
 import sharptally.core.match.TableMatch;
@@ -90,7 +91,7 @@ class SheetFileTest {
         assertThat(sheet.matches()).hasSize(3);
         MatchRequest levels = sheet.matches().get(0).wish();
         assertThat(levels.source().query()).contains("SELECT 1 AS id");
-        assertThat(levels.usuallyLeftOut().toString()).contains("made_by", "loaded_at");
+        assertThat(levels.leftOut().usually().toString()).contains("made_by", "loaded_at");
         assertThat(levels.rules()).hasSize(3);
         assertThat(levels.target().where()).contains("live = 1");
         assertThat(sheet.matches().get(0).totals().orElseThrow().by()).hasSize(2);
@@ -178,9 +179,7 @@ class SheetFileTest {
                         wish.target(),
                         List.of("id"),
                         wish.columns(),
-                        List.of(),
-                        List.of(),
-                        List.of(),
+                        LeftOutColumns.NONE,
                         wish.rules(),
                         false));
         assertThat(match.pairs().stream().mapToInt(p -> p.rules().size()).sum()).isGreaterThan(12);

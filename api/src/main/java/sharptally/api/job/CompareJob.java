@@ -90,8 +90,8 @@ public record CompareJob(JobRequest wish, CompareRequest asked, Path runs, int w
                     Journal journal = resumed.isPresent()
                             ? Journal.goOn(writer.folder())
                             : Journal.begin(writer.folder(), asked)) {
-                RunBook book = resumed.map(run -> RunBook.goOn(run, writer, context, wish, plan, from, to))
-                        .orElseGet(() -> RunBook.comparing(writer, context, wish, plan, from, to));
+                RunBook book = resumed.map(run -> RunBook.goOn(run, writer, context, wish, plan, new Pair(from, to)))
+                        .orElseGet(() -> RunBook.comparing(writer, context, wish, plan, new Pair(from, to)));
                 book.lone(LoneTables.counted(plan.lone(), from, to));
                 Limits limits = new Limits(
                         asked.limits().findings().map(OptionalLong::of).orElse(OptionalLong.empty()),
@@ -100,11 +100,11 @@ public record CompareJob(JobRequest wish, CompareRequest asked, Path runs, int w
                 Around around = new Around(book, journal, watcher, limits, context.comparing(asked.pace()));
                 MatchSummary[] finished = new MatchSummary[plan.matches().size()];
                 int atOnce = Math.max(1, Math.min(workers, finished.length));
-                boolean oneState = Workers.run(atOnce, finished.length, from, to, (i, one, other) -> {
+                boolean oneState = Workers.run(atOnce, finished.length, new Pair(from, to), (i, pair) -> {
                     TableMatch match = plan.matches().get(i);
                     finished[i] = resumed.flatMap(run -> run.summaryOf(match))
                             .filter(m -> m.state() == RunState.COMPLETE)
-                            .orElseGet(() -> compare(match, new Pair(one, other), workers / atOnce, i, around));
+                            .orElseGet(() -> compare(match, pair, workers / atOnce, i, around));
                     book.finished(i, finished[i]);
                 });
                 if (!oneState) {
@@ -170,7 +170,7 @@ public record CompareJob(JobRequest wish, CompareRequest asked, Path runs, int w
                 throw new ToolException(ErrorKind.INCOMPLETE, "stopped on request", match.name(), "not begun");
             }
             if (asked.totals() == Totals.ALL || asked.totals() == Totals.SHEET && saysTotals(match)) {
-                TotalsJob.totals(wish, match, from, to, book, place, Optional.empty());
+                TotalsJob.totals(wish, match, places, book, place, Optional.empty());
             }
             for (int i = 1; i < ranges; i++) {
                 Place source = from.another();

@@ -83,8 +83,9 @@ public record JobRequest(
         if (entries.isEmpty()) {
             List<Glob> leftOut =
                     sheet.map(Sheet::leaveOutTables).filter(l -> !l.isEmpty()).orElse(leaveOutTables);
-            return JobPlan.byName(
-                    from, source.label().table(), to, target.label().table(), key, leaveOut, leftOut, this::isWanted);
+            JobPlan.ByName asked =
+                    new JobPlan.ByName(source.label().table(), target.label().table(), key, leaveOut, leftOut);
+            return JobPlan.byName(from, to, asked, this::isWanted);
         }
         Sheet said = sheet.orElseThrow();
         return JobPlan.of(from, to, said.wishes(), said.leaveOutTables(), this::isWanted);

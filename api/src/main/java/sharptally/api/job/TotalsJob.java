@@ -5,6 +5,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import sharptally.api.job.keep.RunBook;
+import sharptally.core.compare.Pair;
 import sharptally.core.fault.ToolException;
 import sharptally.core.match.JobPlan;
 import sharptally.core.match.TableMatch;
@@ -33,12 +34,12 @@ public record TotalsJob(JobRequest wish, Optional<TotalsSettings> totals, Path r
         try (Place from = wish.source().open();
                 Place to = wish.target().open()) {
             JobPlan plan = wish.plan(from, to);
-            RunBook book = new RunBook(runs, context, wish, plan, from, to);
+            RunBook book = RunBook.ofTotals(runs, context, wish, plan, new Pair(from, to));
             book.lone(LoneTables.counted(plan.lone(), from, to));
             ToolException[] failures = new ToolException[plan.matches().size()];
-            Workers.run(workers, failures.length, from, to, (i, one, other) -> {
+            Workers.run(workers, failures.length, new Pair(from, to), (i, pair) -> {
                 try {
-                    totals(wish, plan.matches().get(i), one, other, book, i, totals);
+                    totals(wish, plan.matches().get(i), pair, book, i, totals);
                 } catch (ToolException e) {
                     failures[i] = e;
                 }
@@ -55,21 +56,15 @@ public record TotalsJob(JobRequest wish, Optional<TotalsSettings> totals, Path r
 
     /** Works out the totals of one match, and looks at what the sheet expects of its figures. */
     static void totals(
-            JobRequest wish,
-            TableMatch match,
-            Place from,
-            Place to,
-            RunBook book,
-            int place,
-            Optional<TotalsSettings> asked) {
+            JobRequest wish, TableMatch match, Pair places, RunBook book, int place, Optional<TotalsSettings> asked) {
         TotalsSettings totals = asked.or(() -> wish.totalsOf(match)).orElse(TotalsSettings.USUAL);
-        var result = new TotalsComparison(match, totals).run(from, to);
+        var result = new TotalsComparison(match, totals).run(places.source(), places.target());
         List<CheckResult> checks = new ArrayList<>();
         Optional<Sheet.Match> entry = wish.entryOf(match);
         entry.filter(e -> !e.expectSource().isEmpty())
-                .ifPresent(e -> checks.addAll(Checks.run(from, "source", match.source(), e.expectSource())));
+                .ifPresent(e -> checks.addAll(Checks.run(places.source(), "source", match.source(), e.expectSource())));
         entry.filter(e -> !e.expectTarget().isEmpty())
-                .ifPresent(e -> checks.addAll(Checks.run(to, "target", match.target(), e.expectTarget())));
+                .ifPresent(e -> checks.addAll(Checks.run(places.target(), "target", match.target(), e.expectTarget())));
         book.totals(place, Optional.of(result), checks);
     }
 }

@@ -2,6 +2,7 @@ package sharptally.api.job;
 
 import java.util.ArrayList;
 import java.util.List;
+import sharptally.core.compare.Pair;
 import sharptally.core.compare.run.WorkerPool;
 import sharptally.core.place.Place;
 
@@ -14,35 +15,32 @@ final class Workers {
 
     /** One task: its number, and the places to use. */
     interface Task {
-        void run(int number, Place from, Place to);
+        void run(int number, Pair places);
     }
 
     /** Whether what the workers saw was one state of each place. */
-    static boolean run(int workers, int tasks, Place from, Place to, Task task) {
+    static boolean run(int workers, int tasks, Pair places, Task task) {
         int threads = Math.max(1, Math.min(workers, tasks));
         if (threads == 1) {
             for (int i = 0; i < tasks; i++) {
-                task.run(i, from, to);
+                task.run(i, places);
             }
             return true;
         }
-        List<Both> members = new ArrayList<>(List.of(new Both(from, to)));
+        List<Pair> members = new ArrayList<>(List.of(places));
         List<Place> opened = new ArrayList<>();
         try {
             for (int i = 1; i < threads; i++) {
-                Place one = from.another();
+                Place one = places.source().another();
                 opened.add(one);
-                Place other = to.another();
+                Place other = places.target().another();
                 opened.add(other);
-                members.add(new Both(one, other));
+                members.add(new Pair(one, other));
             }
-            WorkerPool.run(members, tasks, (both, number, stop) -> task.run(number, both.from(), both.to()));
+            WorkerPool.run(members, tasks, (pair, number, stop) -> task.run(number, pair));
             return opened.stream().allMatch(Place::sharesState);
         } finally {
             opened.forEach(Place::close);
         }
     }
-
-    /** The places of one worker. */
-    private record Both(Place from, Place to) {}
 }

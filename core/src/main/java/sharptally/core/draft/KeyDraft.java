@@ -137,9 +137,9 @@ final class KeyDraft {
         List<Columns> sure = columns.stream()
                 .filter(c -> ones.placeOf(c.source()) >= 0 && others.placeOf(c.target()) >= 0)
                 .toList();
-        int[] tried = {0};
+        Search search = new Search(sure, ones, others);
         for (int size = 1; size <= MOST_COLUMNS; size++) {
-            Optional<List<Columns>> key = search(sure, size, 0, new ArrayList<>(), ones, others, tried);
+            Optional<List<Columns>> key = search.of(size, 0);
             if (key.isPresent()) {
                 return Optional.of(new Key(
                         names(key.get()),
@@ -150,24 +150,41 @@ final class KeyDraft {
         return Optional.empty();
     }
 
-    private Optional<List<Columns>> search(
-            List<Columns> from, int size, int next, List<Columns> chosen, Sample ones, Sample others, int[] tried) {
-        if (chosen.size() == size) {
-            boolean inSamples = tried[0]++ < MOST_TRIED
-                    && ones.isUnique(
-                            chosen.stream().map(c -> ones.placeOf(c.source())).toList())
-                    && others.isUnique(
-                            chosen.stream().map(c -> others.placeOf(c.target())).toList());
-            return inSamples && repeated(chosen).isEmpty() ? Optional.of(List.copyOf(chosen)) : Optional.empty();
+    /** Goes through the sets of columns, up to a number of them. */
+    private final class Search {
+        private final List<Columns> from;
+        private final Sample ones;
+        private final Sample others;
+        private final List<Columns> chosen = new ArrayList<>();
+        private int tried;
+
+        Search(List<Columns> from, Sample ones, Sample others) {
+            this.from = from;
+            this.ones = ones;
+            this.others = others;
         }
-        for (int i = next; i < from.size(); i++) {
-            chosen.add(from.get(i));
-            Optional<List<Columns>> found = search(from, size, i + 1, chosen, ones, others, tried);
-            chosen.remove(chosen.size() - 1);
-            if (found.isPresent()) {
-                return found;
+
+        /** A set of this many columns, those already chosen and others from a place on. */
+        Optional<List<Columns>> of(int size, int next) {
+            if (chosen.size() == size) {
+                boolean inSamples = tried++ < MOST_TRIED
+                        && ones.isUnique(chosen.stream()
+                                .map(c -> ones.placeOf(c.source()))
+                                .toList())
+                        && others.isUnique(chosen.stream()
+                                .map(c -> others.placeOf(c.target()))
+                                .toList());
+                return inSamples && repeated(chosen).isEmpty() ? Optional.of(List.copyOf(chosen)) : Optional.empty();
             }
+            for (int i = next; i < from.size(); i++) {
+                chosen.add(from.get(i));
+                Optional<List<Columns>> found = of(size, i + 1);
+                chosen.remove(chosen.size() - 1);
+                if (found.isPresent()) {
+                    return found;
+                }
+            }
+            return Optional.empty();
         }
-        return Optional.empty();
     }
 }

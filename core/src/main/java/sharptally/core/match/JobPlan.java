@@ -179,26 +179,33 @@ public record JobPlan(List<TableMatch> matches, List<LoneTable> lone, List<Strin
     }
 
     /**
-     * Tables of equal name, or the one table on each side that the addresses name.
+     * What is asked of tables that are paired by their names.
      *
+     * @param source the table of the source, where its address names one
      * @param key the key's columns; only where there is one match
      * @param leaveOut columns to leave out wherever they are found
      * @param leftOut tables to leave out
-     * @throws ToolException when nothing matches, or a column to leave out is nowhere
      */
-    public static JobPlan byName(
-            Place source,
-            Optional<String> sourceTable,
-            Place target,
-            Optional<String> targetTable,
+    public record ByName(
+            Optional<String> source,
+            Optional<String> target,
             List<String> key,
             List<String> leaveOut,
-            List<Glob> leftOut,
-            Predicate<String> only) {
-        List<ColumnChoice> choices = leaveOut.stream().map(ColumnChoice::new).toList();
-        if (sourceTable.isPresent() || targetTable.isPresent()) {
-            String one = sourceTable.or(() -> targetTable).orElseThrow();
-            String other = targetTable.orElse(one);
+            List<Glob> leftOut) {}
+
+    /**
+     * Tables of equal name, or the one table on each side that the addresses name.
+     *
+     * @throws ToolException when nothing matches, or a column to leave out is nowhere
+     */
+    public static JobPlan byName(Place source, Place target, ByName asked, Predicate<String> only) {
+        List<String> key = asked.key();
+        List<Glob> leftOut = asked.leftOut();
+        List<ColumnChoice> choices =
+                asked.leaveOut().stream().map(ColumnChoice::new).toList();
+        if (asked.source().isPresent() || asked.target().isPresent()) {
+            String one = asked.source().or(asked::target).orElseThrow();
+            String other = asked.target().orElse(one);
             return of(source, target, List.of(MatchRequest.ofTables(one, other, key, choices)), List.of(), only);
         }
         List<TableName> ofSource = selected(source, leftOut, only);

@@ -149,9 +149,7 @@ public final class MatchPlanner {
     }
 
     private boolean isLeftOut(ColumnShape column) {
-        return wish.leaveOut().stream().anyMatch(choice -> choice.includes(column))
-                || wish.usuallyLeftOut().stream().anyMatch(choice -> choice.includes(column))
-                        && wish.keep().stream().noneMatch(k -> k.equalsIgnoreCase(column.name()));
+        return wish.leftOut().includes(column);
     }
 
     private void checkNames() {
@@ -162,7 +160,7 @@ public final class MatchPlanner {
                 .map(PairRequest::target)
                 .filter(column -> target.column(column).isEmpty())
                 .forEach(column -> problems.add(unknown(column, target)));
-        wish.leaveOut().stream()
+        wish.leftOut().here().stream()
                 .filter(ColumnChoice::isAboutOne)
                 .map(ColumnChoice::text)
                 .filter(column ->

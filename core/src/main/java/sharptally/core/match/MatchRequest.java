@@ -11,9 +11,6 @@ import sharptally.core.place.Extract;
  * @param name by which the match goes; empty for the source table's
  * @param key source names of the key's columns; empty to choose one
  * @param columns columns to be paired whatever their names
- * @param leaveOut columns of either side that are not to be compared
- * @param keep columns that are compared though {@code usuallyLeftOut}
- * @param usuallyLeftOut columns not to be compared where a table has them
  * @param rules for the match, the more general first
  * @param pattern whether it stands for all tables whose names have the source's form
  */
@@ -23,17 +20,12 @@ public record MatchRequest(
         Extract target,
         List<String> key,
         List<PairRequest> columns,
-        List<ColumnChoice> leaveOut,
-        List<String> keep,
-        List<ColumnChoice> usuallyLeftOut,
+        LeftOutColumns leftOut,
         List<RuleRequest> rules,
         boolean pattern) {
     public MatchRequest {
         key = List.copyOf(key);
         columns = List.copyOf(columns);
-        leaveOut = List.copyOf(leaveOut);
-        keep = List.copyOf(keep);
-        usuallyLeftOut = List.copyOf(usuallyLeftOut);
         rules = List.copyOf(rules);
     }
 
@@ -45,17 +37,14 @@ public record MatchRequest(
                 Extract.ofTable(target),
                 key,
                 List.of(),
-                leaveOut,
-                List.of(),
-                List.of(),
+                LeftOutColumns.of(leaveOut),
                 List.of(),
                 false);
     }
 
     /** The same wish by a name. */
     MatchRequest called(String other) {
-        return new MatchRequest(
-                Optional.of(other), source, target, key, columns, leaveOut, keep, usuallyLeftOut, rules, pattern);
+        return new MatchRequest(Optional.of(other), source, target, key, columns, leftOut, rules, pattern);
     }
 
     /** The same wish for two tables. */
@@ -66,9 +55,7 @@ public record MatchRequest(
                 new Extract(targetTable, Optional.empty(), target.where(), target.computed()),
                 key,
                 columns,
-                leaveOut,
-                keep,
-                usuallyLeftOut,
+                leftOut,
                 rules,
                 false);
     }

@@ -16,6 +16,7 @@ import org.junit.jupiter.api.RepeatedTest;
 import org.junit.jupiter.api.Test;
 import sharptally.core.compare.stream.TableComparison;
 import sharptally.core.finding.FindingKind;
+import sharptally.core.match.LeftOutColumns;
 import sharptally.core.match.MatchPlanner;
 import sharptally.core.match.MatchRequest;
 import sharptally.core.match.RuleRequest;
@@ -66,9 +67,7 @@ class RuledComparisonTest {
                         Extract.ofTable("rows"),
                         key,
                         List.of(),
-                        List.of(),
-                        List.of(),
-                        List.of(),
+                        LeftOutColumns.NONE,
                         List.of(rules),
                         false));
     }

@@ -135,9 +135,7 @@ class MatchPlannerTest {
                 Extract.ofTable("t"),
                 List.of("k"),
                 List.of(new PairRequest("x", "y", Map.of())),
-                List.of(new ColumnChoice("z")),
-                List.of(),
-                List.of(),
+                LeftOutColumns.of(List.of(new ColumnChoice("z"))),
                 List.of(),
                 false);
         assertThatThrownBy(() -> MatchPlanner.plan(table, table, wish))

@@ -81,6 +81,20 @@ public final class PlacesFile {
             Optional<String> tlsCertificate,
             Optional<String> tlsKey,
             Optional<String> tlsPasswordEnv) {
+        static final Entry NOTHING = new Entry(
+                "",
+                Optional.empty(),
+                Optional.empty(),
+                Optional.empty(),
+                Optional.empty(),
+                Optional.empty(),
+                Optional.empty(),
+                Optional.empty(),
+                Optional.empty(),
+                Optional.empty(),
+                Optional.empty(),
+                Optional.empty());
+
         /** What it says of TLS, as options of an address. */
         Map<String, String> tlsOptions() {
             Map<String, String> options = new HashMap<>();
@@ -212,16 +226,7 @@ public final class PlacesFile {
      */
     public PlaceAccess resolve(Address label, Origin origin) {
         if (!label.isNamed()) {
-            return complete(
-                    label,
-                    label,
-                    Optional.empty(),
-                    Optional.empty(),
-                    Map.of(),
-                    Map.of(),
-                    Optional.empty(),
-                    false,
-                    origin);
+            return complete(label, label, Entry.NOTHING, origin);
         }
         int question = label.location().indexOf('?');
         String name = question < 0 ? label.location() : label.location().substring(0, question);
@@ -238,12 +243,7 @@ public final class PlacesFile {
         return complete(
                 label,
                 new Address(address.engine(), address.location() + both, address.table()),
-                entry.user(),
-                entry.password(),
-                entry.properties().orElse(Map.of()),
-                entry.tlsOptions(),
-                entry.statementTimeout(),
-                entry.allowCode().orElse(false),
+                entry,
                 Origin.COMMAND_LINE);
     }
 
@@ -298,17 +298,12 @@ public final class PlacesFile {
         });
     }
 
-    private PlaceAccess complete(
-            Address label,
-            Address address,
-            Optional<String> user,
-            Optional<PasswordSource> source,
-            Map<String, String> properties,
-            Map<String, String> tls,
-            Optional<String> timeout,
-            boolean allowCode,
-            Origin origin) {
-        Map<String, String> all = new HashMap<>(properties);
+    /**
+     * @param entry what is said of the place beside its address
+     */
+    private PlaceAccess complete(Address label, Address address, Entry entry, Origin origin) {
+        Optional<PasswordSource> source = entry.password();
+        Map<String, String> all = new HashMap<>(entry.properties().orElse(Map.of()));
         all.keySet().stream()
                 .filter(key -> Address.SECRET_NAME.matcher(key).matches())
                 .findFirst()
@@ -332,7 +327,7 @@ public final class PlacesFile {
         Optional<String> passwordFile =
                 Optional.ofNullable(ours.get("password-file")).or(() -> source.flatMap(PasswordSource::file));
         Optional<String> longest =
-                Optional.ofNullable(ours.get("statement-timeout")).or(() -> timeout);
+                Optional.ofNullable(ours.get("statement-timeout")).or(entry::statementTimeout);
         boolean shared = "true".equals(ours.get("password-shared"))
                 || source.flatMap(PasswordSource::shared).orElse(false);
         Optional<Secret> password = env.map(name -> fromEnvironment(name, label))
@@ -341,14 +336,14 @@ public final class PlacesFile {
         return new PlaceAccess(
                 label,
                 bare,
-                user,
+                entry.user(),
                 password,
                 all,
-                tls(tls, ours, label),
+                tls(entry.tlsOptions(), ours, label),
                 Optional.ofNullable(ours.get("schema")),
                 new SessionSettings(
                         longest.map(text -> duration(text, label)),
-                        allowCode || "true".equals(ours.get("allow-code")),
+                        entry.allowCode().orElse(false) || "true".equals(ours.get("allow-code")),
                         true,
                         Optional.empty()));
     }

@@ -154,14 +154,9 @@ public record MatchSummary(
                 narrowed,
                 !emptied,
                 file);
-        return like(
-                fresh,
-                fresh.differing,
-                again.whole() ? fresh.sameByRule : sameByRule,
-                notes,
-                failure,
-                damageLeft,
-                narrowed);
+        Details details = new Details(
+                fresh.differing, again.whole() ? fresh.sameByRule : sameByRule, notes, failure, damageLeft, narrowed);
+        return like(fresh, details);
     }
 
     /** The same counts with other details. */
@@ -171,18 +166,21 @@ public record MatchSummary(
             Optional<String> otherFailure,
             List<DifferenceHistogram.Cell> otherDamage,
             List<String> otherNarrowed) {
-        return like(this, otherDiffering, sameByRule, otherNotes, otherFailure, otherDamage, otherNarrowed);
+        return like(
+                this, new Details(otherDiffering, sameByRule, otherNotes, otherFailure, otherDamage, otherNarrowed));
     }
 
+    /** What stands beside the counts, and may hold values of rows. */
+    private record Details(
+            List<ColumnSummary> differing,
+            List<RuleSummary> sameByRule,
+            List<String> notes,
+            Optional<String> failure,
+            List<DifferenceHistogram.Cell> damage,
+            List<String> narrowed) {}
+
     /** The same match with the counts, verdict and file of another summary. */
-    private MatchSummary like(
-            MatchSummary counted,
-            List<ColumnSummary> otherDiffering,
-            List<RuleSummary> otherSameByRule,
-            List<String> otherNotes,
-            Optional<String> otherFailure,
-            List<DifferenceHistogram.Cell> otherDamage,
-            List<String> otherNarrowed) {
+    private MatchSummary like(MatchSummary counted, Details other) {
         return new MatchSummary(
                 name,
                 source,
@@ -199,22 +197,22 @@ public record MatchSummary(
                 counted.missing,
                 counted.extra,
                 counted.repeated,
-                otherDiffering,
-                otherSameByRule,
+                other.differing,
+                other.sameByRule,
                 shape,
-                otherNotes,
+                other.notes,
                 notCompared,
-                otherFailure,
+                other.failure,
                 counted.exitCode,
                 counted.findings,
                 missingColumns,
                 extraColumns,
                 leftOut,
-                otherNarrowed,
+                other.narrowed,
                 counted.emptied,
                 counted.lines,
                 counted.digest,
-                otherDamage);
+                other.damage);
     }
 
     private static List<String> lone(TableMatch match, Side side) {

@@ -15,6 +15,7 @@ import java.util.stream.Stream;
 import org.yaml.snakeyaml.nodes.MappingNode;
 import org.yaml.snakeyaml.nodes.Node;
 import sharptally.core.match.ColumnChoice;
+import sharptally.core.match.LeftOutColumns;
 import sharptally.core.match.MatchRequest;
 import sharptally.core.match.PairRequest;
 import sharptally.core.match.RuleRequest;
@@ -99,9 +100,10 @@ final class MatchReader {
                 where(wish.target(), "target"),
                 wish.key().isEmpty() && table ? defaults.key() : wish.key(),
                 wish.columns(),
-                wish.leaveOut(),
-                wish.keep(),
-                defaults.leaveOut(),
+                new LeftOutColumns(
+                        wish.leftOut().here(),
+                        defaults.leaveOut(),
+                        wish.leftOut().keep()),
                 Stream.concat(defaults.rules().stream(), wish.rules().stream()).toList(),
                 wish.pattern());
         return new Sheet.Match(
@@ -164,9 +166,7 @@ final class MatchReader {
                 pattern ? target.get() : literal(target.get()),
                 common.key(),
                 columns,
-                common.leaveOut(),
-                map.texts("keep"),
-                List.of(),
+                new LeftOutColumns(common.leaveOut(), List.of(), map.texts("keep")),
                 common.rules(),
                 pattern);
         return Optional.of(new Sheet.Match(

@@ -43,18 +43,19 @@ public final class FindingList {
     private FindingList() {}
 
     /**
+     * How findings are listed.
+     *
      * @param limit findings to list at most; the others are counted
      * @param columns width of the terminal, for text
      */
+    public record Layout(Form form, long limit, Style style, int columns) {}
+
     public static Listed write(
-            RunFolder run,
-            FindingFilter filter,
-            Redaction redaction,
-            Form form,
-            long limit,
-            Style style,
-            int columns,
-            OutputStream out) {
+            RunFolder run, FindingFilter filter, Redaction redaction, Layout layout, OutputStream out) {
+        Form form = layout.form;
+        long limit = layout.limit;
+        Style style = layout.style;
+        int columns = layout.columns;
         try {
             return switch (form) {
                 case TEXT, PIVOT, DETAIL -> {

@@ -11,7 +11,9 @@ import java.util.Optional;
 import java.util.Set;
 import sharptally.api.job.Context;
 import sharptally.api.job.JobRequest;
+import sharptally.core.compare.Pair;
 import sharptally.core.match.JobPlan;
+import sharptally.core.match.TableMatch;
 import sharptally.core.place.Endpoint;
 import sharptally.core.place.Place;
 import sharptally.core.totals.CheckResult;
@@ -48,75 +50,55 @@ public final class RunBook {
     private List<LoneSummary> lone = List.of();
 
     /** A run that looks at no rows, so that no findings follow. */
-    public RunBook(Path runs, Context context, JobRequest wish, JobPlan plan, Place from, Place to) {
-        this(
-                RunWriter.create(runs, context.now()),
-                context,
-                plan,
-                false,
-                wish.sheet().map(Sheet::name),
-                placesOf(wish, from, to));
-        narrowed = wish.narrowing().words();
+    public static RunBook ofTotals(Path runs, Context context, JobRequest wish, JobPlan plan, Pair places) {
+        return of(RunWriter.create(runs, context.now()), Optional.empty(), context, wish, plan, places)
+                .begin(List.of());
     }
 
     /** A run that compares rows, in a folder that was made for it. */
-    public static RunBook comparing(
-            RunWriter writer, Context context, JobRequest wish, JobPlan plan, Place from, Place to) {
-        RunBook book =
-                new RunBook(writer, context, plan, true, wish.sheet().map(Sheet::name), placesOf(wish, from, to));
+    public static RunBook comparing(RunWriter writer, Context context, JobRequest wish, JobPlan plan, Pair places) {
+        return of(writer, Optional.empty(), context, wish, plan, places).begin(plan.matches());
+    }
+
+    private static RunBook of(
+            RunWriter writer, Optional<Instant> begun, Context context, JobRequest wish, JobPlan plan, Pair places) {
+        RunBook book = new RunBook(writer, begun, context, plan, wish.sheet().map(Sheet::name), placesOf(wish, places));
         book.narrowed = wish.narrowing().words();
         return book;
     }
 
-    private RunBook(
-            RunWriter writer,
-            Context context,
-            JobPlan plan,
-            boolean comparing,
-            Optional<String> sheet,
-            String... places) {
-        this(writer, context.now(), context, plan, comparing, true, sheet, places);
-    }
-
-    private static String[] placesOf(JobRequest wish, Place from, Place to) {
+    private static String[] placesOf(JobRequest wish, Pair places) {
         return new String[] {
-            from.address().toString(),
+            places.source().address().toString(),
             wish.source().address().withoutTable().toString(),
-            from.product(),
-            to.address().toString(),
+            places.source().product(),
+            places.target().address().toString(),
             wish.target().address().withoutTable().toString(),
-            to.product()
+            places.target().product()
         };
     }
 
     /** Goes on with a run that was broken off. */
     public static RunBook goOn(
-            RunFolder run, RunWriter writer, Context context, JobRequest wish, JobPlan plan, Place from, Place to) {
-        RunBook book = new RunBook(
-                writer,
-                Instant.parse(run.summary().started()),
-                context,
-                plan,
-                true,
-                false,
-                run.summary().sheet(),
-                placesOf(wish, from, to));
-        book.narrowed = wish.narrowing().words();
+            RunFolder run, RunWriter writer, Context context, JobRequest wish, JobPlan plan, Pair places) {
+        RunBook book = of(writer, Optional.of(Instant.parse(run.summary().started())), context, wish, plan, places);
         book.note("gone on with after it was broken off; ranges that were finished by then were not read again");
         return book;
     }
 
+    /**
+     * @param begun when the run began; empty where that is now
+     * @param places of each side as it is shown, where it is, and its product
+     */
     private RunBook(
             RunWriter writer,
-            Instant started,
+            Optional<Instant> begun,
             Context context,
             JobPlan plan,
-            boolean comparing,
-            boolean begins,
             Optional<String> sheet,
             String... places) {
         this.sheet = sheet;
-        this.started = started;
+        this.started = begun.orElseGet(context::now);
         this.tool = context.tool();
         this.plan = plan;
         this.writer = writer;
@@ -124,27 +106,33 @@ public final class RunBook {
         finished = new MatchSummary[plan.matches().size()];
         totals = new TotalsResult[plan.matches().size()];
         plan.matches().forEach(m -> checks.add(List.of()));
-        if (begins) {
-            writer.writeMatches(comparing ? plan.matches() : List.of());
-            writer.writeSheet(SheetWriter.resolved(places[0], places[3], plan));
-            write(RunState.INCOMPLETE);
-        }
+    }
+
+    /**
+     * @param compared the matches whose findings follow
+     */
+    private RunBook begin(List<TableMatch> compared) {
+        writer.writeMatches(compared);
+        writer.writeSheet(SheetWriter.resolved(places[0], places[3], plan));
+        write(RunState.INCOMPLETE);
+        return this;
     }
 
     /** A run that looks at one place only, which then stands as its source; it has no target. */
     public static RunBook ofOnePlace(Path runs, Context context, Endpoint access, Place place, JobPlan plan) {
         return new RunBook(
-                RunWriter.create(runs, context.now()),
-                context,
-                plan,
-                false,
-                Optional.empty(),
-                access.label().toString(),
-                access.address().withoutTable().toString(),
-                place.product(),
-                "",
-                "",
-                "");
+                        RunWriter.create(runs, context.now()),
+                        Optional.empty(),
+                        context,
+                        plan,
+                        Optional.empty(),
+                        access.label().toString(),
+                        access.address().withoutTable().toString(),
+                        place.product(),
+                        "",
+                        "",
+                        "")
+                .begin(List.of());
     }
 
     public RunWriter writer() {
