@@ -3,10 +3,12 @@ package sharptally.acceptance;
 import java.io.ByteArrayOutputStream;
 import java.io.IOException;
 import java.io.PrintStream;
+import java.io.UncheckedIOException;
 import java.lang.reflect.Field;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.FileSystem;
 import java.nio.file.FileSystems;
+import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.Locale;
 import java.util.Optional;
@@ -16,7 +18,8 @@ import sharptally.cli.Main;
 /**
  * Runs commands within this process, one after the other, in another zone and with other digits, through the entry that
  * {@code main} has: a start of Java takes longer than most of them. Names of files are relative to a folder of the test's own meanwhile, which Java knows no way to
- * ask for; so the default file system is told by its fields, and where those can't be written, a process is started.
+ * ask for; so the default file system is told by its fields, and where those can't be written, a process is started. None of
+ * them may leave a thread, a connection or a file behind.
  */
 final class Inside {
     /** Where numbers have other digits. */
@@ -24,6 +27,9 @@ final class Inside {
 
     /** Half an hour beside others, and with hours that are cut out. */
     private static final TimeZone ZONE = TimeZone.getTimeZone("America/St_Johns");
+
+    /** Of this process alone, as others run tests at the same time. */
+    private static final Path TEMPORARY = temporary();
 
     private static final Optional<Inside> HERE = open();
 
@@ -54,6 +60,14 @@ final class Inside {
         }
     }
 
+    private static Path temporary() {
+        try {
+            return Files.createTempDirectory("inside");
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
+    }
+
     static boolean works() {
         return HERE.isPresent();
     }
@@ -61,8 +75,10 @@ final class Inside {
     static synchronized Tool.Result run(Path folder, String... arguments) {
         ByteArrayOutputStream out = new ByteArrayOutputStream();
         ByteArrayOutputStream err = new ByteArrayOutputStream();
+        Leaks before = Leaks.now(TEMPORARY);
         try {
             int code = HERE.orElseThrow().within(folder, () -> Main.run(stream(out), stream(err), arguments));
+            before.check(String.join(" ", arguments));
             return new Tool.Result(code, out.toString(StandardCharsets.UTF_8), err.toString(StandardCharsets.UTF_8));
         } catch (ReflectiveOperationException | IOException e) {
             throw new IllegalStateException(e);
@@ -80,11 +96,13 @@ final class Inside {
         TimeZone zone = TimeZone.getDefault();
         folder.set(files, place.toRealPath().toString().getBytes(StandardCharsets.UTF_8));
         resolves.set(files, true);
+        String usual = System.setProperty("java.io.tmpdir", TEMPORARY.toString());
         Locale.setDefault(ELSEWHERE);
         TimeZone.setDefault(ZONE);
         try {
             return work.getAsInt();
         } finally {
+            System.setProperty("java.io.tmpdir", usual);
             Locale.setDefault(locale);
             TimeZone.setDefault(zone);
             folder.set(files, before);
