@@ -105,9 +105,21 @@ class TrustTest {
                 .containsPattern("\ngauge +2 +2 +2 ")
                 .containsPattern("\nalt.gauge +2 +2 +1 ")
                 .contains("1 of 2 tables same", "1 missing table, 1 extra table");
+        assertThat(run(0, "show", "--table", "alt.gauge", "--format", "jsonl")
+                        .out()
+                        .lines())
+                .hasSize(2)
+                .allMatch(line -> line.toLowerCase().contains("\"table\":\"alt.gauge\""));
         Tool.Result one = run(0, "compare", source.address() + "?schema=" + own, target.address() + "?schema=" + own);
         assertThat(one.out()).contains("every row of 1 table was compared");
         run(1, "compare", source.address(), target.address(), "--source-schema", own, "--target-schema", "alt");
+        // Of the two, the one that differs is changed, and nothing else.
+        run(1, "compare", source.address(), target.address());
+        run(1, "apply", "--yes");
+        assertThat(target.values("SELECT id FROM alt.gauge ORDER BY id")).containsExactly("1", "2");
+        assertThat(target.values("SELECT id FROM " + own + ".gauge ORDER BY id"))
+                .containsExactly("1", "2");
+        assertThat(run(1, "compare", source.address(), target.address()).out()).contains("2 of 2 tables same");
         assertThat(run(2, "compare", source.address() + "?schema=nix", target.address())
                         .err())
                 .contains("no table is in a schema of this name");

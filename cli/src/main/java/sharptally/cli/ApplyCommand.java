@@ -160,6 +160,9 @@ final class ApplyCommand implements Callable<Integer> {
             job.reached()
                     .ifPresent(told -> screen.say(
                             "sharp-tally: warning: by the database itself: " + told + "; no undo brings them back"));
+            job.unrecorded()
+                    .ifPresent(
+                            why -> screen.say("sharp-tally: warning: what was done is not in the run's audit: " + why));
             if (dryRun) {
                 screen.print(List.of(
                         "", Figures.count(rows, "change") + " made and taken back: a dry run, so nothing was changed"));
@@ -201,9 +204,15 @@ final class ApplyCommand implements Callable<Integer> {
             return false;
         }
         screen.print(List.of("", "a change was refused; looking how these rows are now", ""));
-        return RecheckCommand.look(screen, run, FindingFilter.ALL, Optional.of(target), 1, Duration.ZERO)
-                        .left()
-                == 0;
+        try {
+            return RecheckCommand.look(screen, run, FindingFilter.ALL, Optional.of(target), 1, Duration.ZERO)
+                            .left()
+                    == 0;
+        } catch (ToolException e) {
+            // Why the change was refused matters more.
+            screen.say("sharp-tally: they can't be looked at: " + e.getMessage());
+            return false;
+        }
     }
 
     private int code(RecheckJob.Rechecked found) {

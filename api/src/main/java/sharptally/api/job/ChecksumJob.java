@@ -9,6 +9,7 @@ import java.util.function.BooleanSupplier;
 import java.util.stream.IntStream;
 import sharptally.core.checksum.TableSums;
 import sharptally.core.fault.ErrorKind;
+import sharptally.core.fault.Hint;
 import sharptally.core.fault.ToolException;
 import sharptally.core.match.text.Glob;
 import sharptally.core.place.Endpoint;
@@ -121,7 +122,7 @@ public record ChecksumJob(
                                         ErrorKind.USAGE,
                                         "table has no key to make ranges of",
                                         access.label().toString(),
-                                        "name columns with --key")));
+                                        Hint.RANGE_KEY)));
         return names.stream().map(name -> column(shape, name)).toList();
     }
 
@@ -134,7 +135,7 @@ public record ChecksumJob(
                     ErrorKind.INCOMPLETE,
                     "column can't be read, so not hashed",
                     shape.name() + "." + name + " (" + found.declaredType() + ")",
-                    "leave it out with --leave-out");
+                    Hint.LEAVE_OUT_COLUMN);
         }
         return found;
     }

@@ -16,6 +16,7 @@ import java.util.stream.Collectors;
 import sharptally.core.draft.Draft;
 import sharptally.core.draft.Drafting;
 import sharptally.core.fault.ErrorKind;
+import sharptally.core.fault.Hint;
 import sharptally.core.fault.ToolException;
 import sharptally.core.match.JobPlan;
 import sharptally.core.match.ShapeDifference;
@@ -160,7 +161,7 @@ public record DraftJob(
                     ErrorKind.INCOMPLETE,
                     "can't write the sheet",
                     file + " (" + e.getMessage() + ")",
-                    "choose another place with --out",
+                    Hint.OTHER_OUTPUT,
                     e);
         }
     }

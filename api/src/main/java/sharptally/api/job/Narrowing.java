@@ -7,6 +7,7 @@ import java.util.Set;
 import sharptally.core.compare.ComparisonSettings;
 import sharptally.core.compare.stream.Sample;
 import sharptally.core.fault.ErrorKind;
+import sharptally.core.fault.Hint;
 import sharptally.core.fault.ToolException;
 import sharptally.core.match.ColumnPair;
 import sharptally.core.match.TableMatch;
@@ -78,7 +79,11 @@ public record Narrowing(
     /** The sample as a place chooses it; empty where rows are chosen here. */
     private Optional<RowFilter> chosenThere(TableMatch match, Place place, Side side) {
         if (match.wholeRow()) {
-            throw usage("a sample is chosen by the key, and this match has none", match.name(), "use --where");
+            throw new ToolException(
+                    ErrorKind.USAGE,
+                    "a sample is chosen by the key, and this match has none",
+                    match.name(),
+                    Hint.CONDITION);
         }
         List<ColumnShape> key = match.keyPairs().stream()
                 .map(p -> side == Side.SOURCE ? p.source() : p.target())

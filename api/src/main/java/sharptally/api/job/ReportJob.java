@@ -15,6 +15,7 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Set;
 import sharptally.core.fault.ErrorKind;
+import sharptally.core.fault.Hint;
 import sharptally.core.fault.ToolException;
 import sharptally.core.finding.FindingFilter;
 import sharptally.core.match.TableMatch;
@@ -109,7 +110,7 @@ public record ReportJob(RunFolder run, FindingFilter filter, Redaction redaction
                     ErrorKind.INCOMPLETE,
                     "can't write the report",
                     file + " (" + e.getMessage() + ")",
-                    "make room, or choose another folder with --out",
+                    Hint.ROOM_FOR_OUTPUT,
                     e);
         } finally {
             try {

@@ -15,7 +15,22 @@ public enum Hint {
     SCHEMA_OR_TABLE("choose a schema, name one table on each side, or write a sheet"),
     SHORTER_BACKUP("give the tables that keep rows a shorter ending"),
     ALLOW_PARTIAL("allow changes that can't be taken back together, if that may be"),
-    TRIGGERS_BY_HAND("let triggers run, or drop them for the time being by hand");
+    TRIGGERS_BY_HAND("let triggers run, or drop them for the time being by hand"),
+    ROOM_FOR_OUTPUT("make room, or choose another place for it"),
+    OTHER_OUTPUT("choose another place for it"),
+    ROOM_FOR_RUNS("make room, or choose another folder for runs"),
+    OTHER_RUNS("choose another folder for runs"),
+    RANGE_KEY("name the columns that ranges are made of"),
+    LEAVE_OUT_COLUMN("leave it out"),
+    LEAVE_OUT_MATCH("leave this match out"),
+    OLDER("compare again, or recheck it"),
+    ALLOW_CASCADE("choose those rows too"),
+    ALLOW_NO_UNDO("it holds what its own constraints refuse"),
+    RESUME("go on with the run"),
+    SELECT("make a selection from this run"),
+    SELECT_AGAIN("name that run, or choose again"),
+    DRIVER_JAR("put its jar where drivers are looked for"),
+    CHECK_DRIVER_JAR("check where drivers are looked for");
 
     private final String words;
 

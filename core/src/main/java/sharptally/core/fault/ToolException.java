@@ -37,6 +37,18 @@ public class ToolException extends RuntimeException {
         this.hint = hint;
     }
 
+    public ToolException(ErrorKind kind, String what, String where, Hint hint, Throwable cause) {
+        this(kind, what, where, hint);
+        initCause(cause);
+    }
+
+    /** The same failure in other words, with what would help unchanged. */
+    public ToolException toldAs(String otherWhat, String otherWhere) {
+        return hint == Hint.NONE
+                ? new ToolException(kind, otherWhat, otherWhere, mend, this)
+                : new ToolException(kind, otherWhat, otherWhere, hint, this);
+    }
+
     /** Several failures as one, as {@link #all(ErrorKind, List)}, with what would help with all of them. */
     public static ToolException all(ErrorKind kind, List<String> problems, Hint hint) {
         return new ToolException(kind, all(kind, problems).what, "", hint);

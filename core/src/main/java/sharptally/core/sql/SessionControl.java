@@ -42,6 +42,12 @@ public interface SessionControl extends SqlTerms {
         return List.of();
     }
 
+    /**
+     * Statements that make a place whole again after changes that could not be taken back in the usual way, as the engine
+     * gave them up by itself.
+     */
+    List<String> recovery();
+
     /** Statements that keep the triggers of a table from running; empty where the engine can't. */
     List<String> triggersOff(TableShape table);
 

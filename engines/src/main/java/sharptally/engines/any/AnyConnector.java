@@ -19,6 +19,7 @@ import java.util.concurrent.ConcurrentHashMap;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import sharptally.core.fault.ErrorKind;
+import sharptally.core.fault.Hint;
 import sharptally.core.fault.ToolException;
 import sharptally.core.place.PlaceAccess;
 import sharptally.core.place.Secret;
@@ -118,10 +119,10 @@ final class AnyConnector implements Connector {
         }
         throw new ToolException(
                 ErrorKind.CONNECT,
-                "no JDBC driver takes this address",
+                "no JDBC driver takes this address"
+                        + (broken.isEmpty() ? "" : " (could not be loaded: " + String.join("; ", broken) + ")"),
                 place.label().toString(),
-                "put its jar into the folder drivers, or name it with --driver-jar"
-                        + (broken.isEmpty() ? "" : " (could not be loaded: " + String.join("; ", broken) + ")"));
+                Hint.DRIVER_JAR);
     }
 
     private static List<URL> jars() throws SQLException {
@@ -137,7 +138,7 @@ final class AnyConnector implements Connector {
         List<URL> urls = new ArrayList<>();
         for (Path path : paths) {
             if (!path.toFile().isFile()) {
-                throw new ToolException(ErrorKind.USAGE, "no such driver jar", path.toString(), "check --driver-jar");
+                throw new ToolException(ErrorKind.USAGE, "no such driver jar", path.toString(), Hint.CHECK_DRIVER_JAR);
             }
             try {
                 urls.add(path.toUri().toURL());

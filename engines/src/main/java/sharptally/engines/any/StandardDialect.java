@@ -143,6 +143,11 @@ final class StandardDialect implements SqlDialect {
     }
 
     @Override
+    public List<String> recovery() {
+        return List.of();
+    }
+
+    @Override
     public List<String> triggersOff(TableShape table) {
         return List.of();
     }

@@ -150,6 +150,11 @@ final class H2Dialect implements SqlDialect {
     }
 
     @Override
+    public List<String> recovery() {
+        return List.of();
+    }
+
+    @Override
     public List<String> triggersOff(TableShape table) {
         return List.of();
     }

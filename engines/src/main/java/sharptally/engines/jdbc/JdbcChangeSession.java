@@ -222,10 +222,26 @@ final class JdbcChangeSession implements ChangeSession {
     public void close() {
         try (connection) {
             if (!connection.isClosed()) {
-                connection.rollback();
+                takeBack();
             }
         } catch (SQLException e) {
             throw failed("can't close the place after changes", e);
+        }
+    }
+
+    private void takeBack() throws SQLException {
+        List<String> recovery = how.dialect().recovery();
+        try {
+            connection.rollback();
+        } catch (SQLException e) {
+            if (recovery.isEmpty()) {
+                throw e;
+            }
+            for (String statement : recovery) {
+                try (Statement made = connection.createStatement()) {
+                    made.execute(statement);
+                }
+            }
         }
     }
 

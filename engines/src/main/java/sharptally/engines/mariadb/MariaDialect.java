@@ -193,6 +193,11 @@ record MariaDialect(String client) implements SqlDialect {
     }
 
     @Override
+    public List<String> recovery() {
+        return List.of();
+    }
+
+    @Override
     public List<String> triggersOff(TableShape table) {
         return List.of();
     }

@@ -212,6 +212,11 @@ final class PgDialect implements SqlDialect {
     }
 
     @Override
+    public List<String> recovery() {
+        return List.of();
+    }
+
+    @Override
     public List<String> triggersOff(TableShape table) {
         return List.of("ALTER TABLE " + quote(table.name()) + " DISABLE TRIGGER USER");
     }

@@ -154,6 +154,12 @@ final class SqliteDialect implements SqlDialect {
         return List.of("PRAGMA defer_foreign_keys = ON");
     }
 
+    /** After a full disk, its journal is played back by the next connection that may write, with its first look. */
+    @Override
+    public List<String> recovery() {
+        return List.of("SELECT count(*) FROM sqlite_master");
+    }
+
     @Override
     public List<String> triggersOff(TableShape table) {
         return List.of();

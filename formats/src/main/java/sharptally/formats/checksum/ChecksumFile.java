@@ -15,6 +15,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import sharptally.core.fault.ErrorKind;
+import sharptally.core.fault.Hint;
 import sharptally.core.fault.ToolException;
 import sharptally.core.range.KeyRange;
 import sharptally.core.range.RangeSum;
@@ -104,7 +105,7 @@ public record ChecksumFile(Head head, List<KeyRange> ranges, List<RangeSum> sums
                     ErrorKind.INCOMPLETE,
                     "can't write the checksum file",
                     file + " (" + e.getMessage() + ")",
-                    "choose another place with --out",
+                    Hint.OTHER_OUTPUT,
                     e);
         }
     }

@@ -46,6 +46,7 @@ public final class AuditLog {
      * @param what the command
      * @param details further fields, in order
      */
+    @SuppressWarnings("try")
     public void add(String what, Map<String, Object> details) {
         Map<String, Object> entry = new LinkedHashMap<>();
         entry.put("at", clock.instant().truncatedTo(ChronoUnit.SECONDS).toString());
@@ -58,11 +59,25 @@ public final class AuditLog {
                 FileLock alone = channel.lock()) {
             List<String> lines = Files.readAllLines(file);
             entry.put("before", lines.isEmpty() ? "" : sha256Of(lines.get(lines.size() - 1)));
-            channel.position(alone.channel().size());
-            channel.write(ByteBuffer.wrap((Json.line(entry) + "\n").getBytes(StandardCharsets.UTF_8)));
-            channel.force(true);
+            append(channel, (Json.line(entry) + "\n").getBytes(StandardCharsets.UTF_8));
         } catch (IOException e) {
             throw RunWriter.cantWrite(file, e);
+        }
+    }
+
+    /** All of a line or nothing: half of one, as on a full disk, would break the chain. */
+    private static void append(FileChannel channel, byte[] line) throws IOException {
+        long end = channel.size();
+        try {
+            channel.position(end);
+            ByteBuffer left = ByteBuffer.wrap(line);
+            while (left.hasRemaining()) {
+                channel.write(left);
+            }
+            channel.force(true);
+        } catch (IOException e) {
+            channel.truncate(end);
+            throw e;
         }
     }
 

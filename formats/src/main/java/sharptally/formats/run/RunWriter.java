@@ -20,6 +20,7 @@ import java.util.Map;
 import java.util.stream.Stream;
 import sharptally.core.compare.PartKeeper;
 import sharptally.core.fault.ErrorKind;
+import sharptally.core.fault.Hint;
 import sharptally.core.fault.ToolException;
 import sharptally.core.match.TableMatch;
 import sharptally.formats.value.FindingJson;
@@ -203,7 +204,7 @@ public final class RunWriter {
                 ErrorKind.INCOMPLETE,
                 "can't write the run folder",
                 where + " (" + e.getMessage() + ")",
-                "make room, or choose another folder with --runs",
+                Hint.ROOM_FOR_RUNS,
                 e);
     }
 }

@@ -13,6 +13,7 @@ import java.util.Map;
 import java.util.Set;
 import java.util.function.BiPredicate;
 import sharptally.core.fault.ErrorKind;
+import sharptally.core.fault.Hint;
 import sharptally.core.fault.ToolException;
 import sharptally.core.finding.Finding;
 import sharptally.core.finding.FindingFilter;
@@ -75,7 +76,7 @@ public final class SelectionFile implements Marked {
                     ErrorKind.SHEET,
                     "the selection was made from another run",
                     file + " (run " + of + ", not " + run.summary().run() + ")",
-                    "name that run, or choose again with sharp-tally show --select");
+                    Hint.SELECT_AGAIN);
         }
     }
 
@@ -92,10 +93,9 @@ public final class SelectionFile implements Marked {
     }
 
     private static ToolException bad(String what, String where, IOException cause) {
-        String mend = "make one with sharp-tally show --select FILE";
         return cause == null
-                ? new ToolException(ErrorKind.SHEET, what, where, mend)
-                : new ToolException(ErrorKind.SHEET, what, where, mend, cause);
+                ? new ToolException(ErrorKind.SHEET, what, where, Hint.SELECT)
+                : new ToolException(ErrorKind.SHEET, what, where, Hint.SELECT, cause);
     }
 
     @Override

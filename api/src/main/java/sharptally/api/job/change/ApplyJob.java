@@ -10,6 +10,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalLong;
 import sharptally.core.fault.ErrorKind;
+import sharptally.core.fault.Hint;
 import sharptally.core.fault.ToolException;
 import sharptally.core.match.TableMatch;
 import sharptally.core.place.Endpoint;
@@ -60,6 +61,7 @@ public final class ApplyJob {
     private boolean stopped;
     private Optional<Path> undo = Optional.empty();
     private Optional<String> reached = Optional.empty();
+    private Optional<String> unrecorded = Optional.empty();
 
     /**
      * @param target the place that is changed
@@ -132,23 +134,35 @@ public final class ApplyJob {
      */
     public long apply(Watch watch) {
         checkShapes();
-        String outcome = "failed";
         if (!manner.dryRun()) {
-            undo = Optional.of(ScriptJob.undoOfApply(mending, target, counts(), manner.caution()));
+            try {
+                undo = Optional.of(ScriptJob.undoOfApply(mending, target, counts(), manner.caution()));
+            } catch (ToolException e) {
+                throw new ToolException(
+                        e.kind(),
+                        "can't write down what undoes the changes, so nothing was done",
+                        e.where(),
+                        "make room",
+                        e);
+            }
         }
+        long rows;
         try {
-            long rows = attempts(watch);
-            outcome = manner.dryRun() ? "taken back, as it was a dry run" : "committed";
-            return rows;
+            rows = attempts(watch);
         } catch (ToolException e) {
-            outcome = open ? "not known: the connection broke during the commit" : e.what();
             if (!open && committed == 0) {
                 forgetUndo();
             }
+            record(open ? "not known: the connection broke during the commit" : e.what());
             throw e;
-        } finally {
-            record(outcome);
         }
+        record(manner.dryRun() ? "taken back, as it was a dry run" : "committed");
+        return rows;
+    }
+
+    /** Why what was done could not be kept in the run; empty where it was. */
+    public Optional<String> unrecorded() {
+        return unrecorded;
     }
 
     private void forgetUndo() {
@@ -172,7 +186,12 @@ public final class ApplyJob {
             details.put("undo", file.toAbsolutePath().toString());
             details.put("undo-sha256", AuditLog.sha256(file));
         });
-        new AuditLog(mending.run(), mending.clock()).add(manner.dryRun() ? "apply --dry-run" : "apply", details);
+        try {
+            new AuditLog(mending.run(), mending.clock()).add(manner.dryRun() ? "apply --dry-run" : "apply", details);
+        } catch (ToolException e) {
+            // What became of the changes matters more.
+            unrecorded = Optional.of(e.what() + ": " + e.where());
+        }
     }
 
     private long attempts(Watch watch) {
@@ -206,8 +225,9 @@ public final class ApplyJob {
         String done = committed == 0
                 ? ", so nothing was done"
                 : "; " + committed + " changes were committed before, the others were not made";
-        String mend = committed == 0 ? e.mend() : "recheck the run, then apply the rest";
-        return new ToolException(e.kind(), what + done, where, mend, e);
+        return committed == 0
+                ? e.toldAs(what + done, where)
+                : new ToolException(e.kind(), what + done, where, "recheck the run, then apply the rest", e);
     }
 
     /** One go through the plan, behind the changes that were committed by an earlier one. */
@@ -265,15 +285,19 @@ public final class ApplyJob {
                 stopped = false;
                 throw new ToolException(
                         ErrorKind.REFUSED,
-                        "the target would not let these changes be taken back ("
-                                + e.what().replace(", so nothing was done", "") + "), so nothing was done",
+                        "the target would not let these changes be taken back (" + cause(e) + "), so nothing was done",
                         e.where(),
-                        "it holds what its own constraints refuse; --allow-no-undo makes them all the same",
+                        Hint.ALLOW_NO_UNDO,
                         e);
             } finally {
                 done = 0;
                 session.rollback();
             }
+        }
+
+        /** What was refused, without what that meant for the changes. */
+        private static String cause(ToolException failure) {
+            return failure.getCause() instanceof ToolException first ? first.what() : failure.what();
         }
 
         long run() {

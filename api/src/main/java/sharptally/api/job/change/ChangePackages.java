@@ -8,6 +8,7 @@ import java.util.Optional;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import sharptally.core.fault.ErrorKind;
+import sharptally.core.fault.Hint;
 import sharptally.core.fault.ToolException;
 import sharptally.core.match.TableMatch;
 import sharptally.core.place.part.ChangeSession;
@@ -156,11 +157,7 @@ final class ChangePackages implements ChangeSink {
             ReachedRows all = new ReachedRows(session, sql);
             all.addAll(plan, match);
             throw owner.failed(
-                    new ToolException(
-                            ErrorKind.REFUSED,
-                            "",
-                            "",
-                            "choose those rows too, or give --allow-cascade: no undo brings them back then"),
+                    new ToolException(ErrorKind.REFUSED, "", "", Hint.ALLOW_CASCADE),
                     "rows refer to some that are to be deleted, and the database would act on them by itself ("
                             + all.told().orElseThrow() + ")",
                     where(match, change));

@@ -14,6 +14,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import sharptally.core.fault.ErrorKind;
+import sharptally.core.fault.Hint;
 import sharptally.core.fault.ToolException;
 import sharptally.core.place.Address;
 import sharptally.core.place.Endpoint;
@@ -203,7 +204,7 @@ public record ScriptJob(
                     ErrorKind.INCOMPLETE,
                     "can't write the script",
                     file + " (" + cause.getMessage() + ")",
-                    "make room, or choose another place with --out",
+                    Hint.ROOM_FOR_OUTPUT,
                     e);
         } finally {
             deleteIfThere(draft);

@@ -7,6 +7,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import sharptally.core.fault.ErrorKind;
+import sharptally.core.fault.Hint;
 import sharptally.core.fault.ToolException;
 import sharptally.core.finding.FindingFilter;
 import sharptally.core.match.TableMatch;
@@ -65,7 +66,7 @@ public record TargetChanges(RunFolder run, FindingFilter filter, Side toward, bo
                     ErrorKind.REFUSED,
                     "the run is " + age.toDays() + " days old",
                     run.folder().toString(),
-                    "compare again, or recheck it; --older-than-ok takes it as it is");
+                    Hint.OLDER);
         }
         if (toward == Side.SOURCE) {
             chosenOfRun().stream().filter(TableMatch::translates).findFirst().ifPresent(m -> {
@@ -73,7 +74,7 @@ public record TargetChanges(RunFolder run, FindingFilter filter, Side toward, bo
                         ErrorKind.REFUSED,
                         "a rule translates values from the source to the target, which can't be turned round",
                         m.name(),
-                        "leave this match out with --table");
+                        Hint.LEAVE_OUT_MATCH);
             });
         }
     }

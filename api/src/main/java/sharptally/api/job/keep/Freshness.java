@@ -12,6 +12,7 @@ import java.util.List;
 import java.util.Optional;
 import java.util.function.Consumer;
 import sharptally.core.fault.ErrorKind;
+import sharptally.core.fault.Hint;
 import sharptally.core.fault.ToolException;
 import sharptally.formats.run.Json;
 import sharptally.formats.run.RunFolder;
@@ -102,7 +103,7 @@ public final class Freshness {
                 ErrorKind.INCOMPLETE,
                 "can't write into the folder of runs",
                 runs + " (" + e.getMessage() + ")",
-                "make room, or choose another folder with --runs",
+                Hint.ROOM_FOR_RUNS,
                 e);
     }
 

@@ -7,6 +7,7 @@ import java.util.concurrent.atomic.AtomicLong;
 import java.util.function.BooleanSupplier;
 import sharptally.core.compare.PartKeeper;
 import sharptally.core.fault.ErrorKind;
+import sharptally.core.fault.Hint;
 import sharptally.core.fault.ToolException;
 import sharptally.core.finding.Finding;
 
@@ -36,7 +37,7 @@ public final class Limits {
     /** The failure as the user should see it. */
     public ToolException told(ToolException failure, String match) {
         return failure.kind() == ErrorKind.INCOMPLETE && reached.isPresent()
-                ? new ToolException(ErrorKind.INCOMPLETE, reached.get(), match, "go on with compare --resume", failure)
+                ? new ToolException(ErrorKind.INCOMPLETE, reached.get(), match, Hint.RESUME, failure)
                 : failure;
     }
 

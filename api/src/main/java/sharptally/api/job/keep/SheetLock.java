@@ -13,6 +13,7 @@ import java.time.Instant;
 import java.time.temporal.ChronoUnit;
 import java.util.Random;
 import sharptally.core.fault.ErrorKind;
+import sharptally.core.fault.Hint;
 import sharptally.core.fault.ToolException;
 
 /**
@@ -69,7 +70,7 @@ public final class SheetLock implements AutoCloseable {
                     ErrorKind.INCOMPLETE,
                     "can't keep other runs of the sheet off",
                     file + " (" + e.getMessage() + ")",
-                    "choose another folder with --runs",
+                    Hint.OTHER_RUNS,
                     e);
         }
     }
