@@ -23,7 +23,7 @@ class BadInputTest {
 
     @BeforeEach
     void places() throws Exception {
-        tool = Tool.apart(folder);
+        tool = new Tool(folder);
         new Database(Database.Kind.SQLITE, folder, "a")
                 .execute("CREATE TABLE s (id INTEGER PRIMARY KEY, v TEXT)", "INSERT INTO s VALUES (1, 'a'), (2, 'b')");
         new Database(Database.Kind.SQLITE, folder, "b")

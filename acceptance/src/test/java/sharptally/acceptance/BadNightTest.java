@@ -207,7 +207,8 @@ class BadNightTest extends TwoDatabases {
             String bare = address.replace("PORT", String.valueOf(mute.getLocalPort()));
             // It waits for half a minute unless told otherwise, which nobody needs to see each time.
             String told = Boolean.getBoolean("sharptally.all") ? bare.replaceAll("\\?.*", "") : bare;
-            Tool.Result given = CompletableFuture.supplyAsync(() -> tool.run("survey", told))
+            Tool.Result given = CompletableFuture.supplyAsync(
+                            () -> Tool.apart(folder).run("survey", told))
                     .get(50, TimeUnit.SECONDS);
             isRefused(given, 3);
         }

@@ -24,7 +24,7 @@ class MendingFaultTest {
 
     @BeforeEach
     void start() throws Exception {
-        tool = Tool.apart(folder);
+        tool = new Tool(folder);
         fill(Kind.POSTGRESQL);
     }
 
@@ -141,7 +141,7 @@ class MendingFaultTest {
     void whatAnEngineCanNotDoIsRefusedBeforehand() throws Exception {
         Files.createDirectory(folder.resolve("lite"));
         folder = folder.resolve("lite");
-        tool = Tool.apart(folder);
+        tool = new Tool(folder);
         fill(Kind.SQLITE);
         target.execute("CREATE TRIGGER more AFTER UPDATE ON t BEGIN SELECT 1; END");
         assertThat(tool.run("compare", source.address(), target.address()).code())

@@ -25,7 +25,7 @@ class ResumeTest {
 
     @BeforeEach
     void twoTables() throws Exception {
-        tool = Tool.apart(folder);
+        tool = new Tool(folder);
         source = filled(Database.Kind.POSTGRESQL, "old", 0);
         target = filled(Database.Kind.POSTGRESQL, "new", 1);
     }

@@ -22,7 +22,7 @@ abstract class TwoDatabases {
 
     @BeforeEach
     void makeTwoDatabases() throws Exception {
-        tool = Tool.apart(folder);
+        tool = new Tool(folder);
         one = new Database(Database.Kind.SQLITE, folder, "one");
         two = new Database(Database.Kind.SQLITE, folder, "two");
         for (Database side : List.of(one, two)) {
