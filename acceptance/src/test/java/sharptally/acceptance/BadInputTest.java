@@ -32,9 +32,9 @@ class BadInputTest {
         new Database(Database.Kind.H2, folder, "h").execute("CREATE TABLE S (ID INT PRIMARY KEY, V INT ARRAY)");
         Files.writeString(folder.resolve("text.db"), "this is not a database at all");
         Files.writeString(
-                folder.resolve("typo.yaml"), "sheet: 1\nsource: sqlite:a.db\ntarget: sqlite:b.db\nmatchs: []\n");
-        Files.writeString(folder.resolve("broken.yaml"), "sheet: 1\nsource: \"sqlite:a.db\n");
-        Files.writeString(folder.resolve("noplace.yaml"), "sheet: 1\nsource: sqlite:a.db\n");
+                folder.resolve("typo.yaml"), "job: 1\nsource: sqlite:a.db\ntarget: sqlite:b.db\nmatchs: []\n");
+        Files.writeString(folder.resolve("broken.yaml"), "job: 1\nsource: \"sqlite:a.db\n");
+        Files.writeString(folder.resolve("noplace.yaml"), "job: 1\nsource: sqlite:a.db\n");
         Files.createDirectories(folder.resolve("garbled"));
         Files.writeString(folder.resolve("garbled/run.json"), "{");
     }
@@ -54,8 +54,8 @@ class BadInputTest {
                 "compare sqlite:a.db sqlite:b.db --leave-out no | 2 | no table has this column: no",
                 "compare sqlite:a.db sqlite:b.db --bogus        | 2 | Unknown option: '--bogus'; see sharp-tally compare --help",
                 "compare sqlite:a.db                | 2 | two places are needed",
-                "compare --sheet typo.yaml          | 2 | typo.yaml, line 4, column 1: no such key: matchs",
-                "compare --sheet typo.yaml          | 2 | did you mean matches?",
+                "compare --job typo.yaml          | 2 | typo.yaml, line 4, column 1: no such key: matchs",
+                "compare --job typo.yaml          | 2 | did you mean matches?",
                 "compare sqlite:a.db sqlite:b.db --only no*     | 2 | there is nothing to compare",
                 "compare sqlite:a.db sqlite:b.db --workers 0    | 2 | --workers should be from 1 to 99, not 0",
                 "totals sqlite:a.db sqlite:b.db --by no         | 2 | not worked out: rows can't be grouped by a column that is not compared: s.no",
@@ -67,9 +67,9 @@ class BadInputTest {
                 "draft sqlite:a.db                              | 2 | two places are needed",
                 "draft --update none.yaml                       | 2 | no such file: none.yaml; check the path",
                 "show --totals --runs garbled                   | 2 | there is no run yet",
-                "compare --sheet broken.yaml        | 2 | broken.yaml, line 3, column 1: not YAML: found unexpected end of stream",
-                "compare --sheet noplace.yaml       | 2 | a sheet needs a target",
-                "compare --sheet none.yaml          | 2 | no such file: none.yaml",
+                "compare --job broken.yaml        | 2 | broken.yaml, line 3, column 1: not YAML: found unexpected end of stream",
+                "compare --job noplace.yaml       | 2 | a job file needs a target",
+                "compare --job none.yaml          | 2 | no such file: none.yaml",
                 "compare sqlite:a.db sqlite:b.db --runs text.db | 5 | can't write the run folder",
                 "shw                                | 2 | did you mean show?",
                 "show                               | 2 | there is no run yet",
@@ -77,7 +77,7 @@ class BadInputTest {
                 "show folderless                    | 2 | not a run folder: folderless (it has no run.json)",
                 "script garbled                     | 2 | can't read the run folder",
                 "apply --yes                        | 2 | --yes wants the run named",
-                "apply --sheet s.yaml --yes         | 2 | there is no run yet",
+                "apply --job s.yaml --yes         | 2 | there is no run yet",
                 "compare sqlite:a.db?mode=ro sqlite:b.db | 2 | no such option of an address: mode",
                 "survey sqlite:a.db#no              | 3 | no such table",
                 "demo --rows 5                      | 2 | too few rows for the demo",
@@ -183,9 +183,9 @@ class BadInputTest {
     }
 
     @Test
-    void allThatIsWrongWithTheMatchesOfASheetIsToldAtOnce() throws Exception {
+    void allThatIsWrongWithTheMatchesOfAJobFileIsToldAtOnce() throws Exception {
         Files.writeString(folder.resolve("wrong.yaml"), """
-                sheet: 1
+                job: 1
                 source: sqlite:a.db
                 target: sqlite:b.db
                 matches:
@@ -199,7 +199,7 @@ class BadInputTest {
                   - {source: s}
                   - {source: s}
                 """);
-        Tool.Result refused = tool.run("compare", "--sheet", "wrong.yaml");
+        Tool.Result refused = tool.run("compare", "--job", "wrong.yaml");
         assertThat(refused.code()).isEqualTo(3);
         assertThat(refused.out()).isEmpty();
         assertThat(refused.err().lines().map(String::strip).toList())
@@ -231,7 +231,7 @@ class BadInputTest {
         new Database(Database.Kind.H2, folder, "tgt")
                 .execute("CREATE TABLE A (ID INT PRIMARY KEY, V INT)", "CREATE TABLE B (ID INT PRIMARY KEY)");
         Files.writeString(folder.resolve("fails.yaml"), """
-                sheet: 1
+                job: 1
                 source: h2:src
                 target: h2:tgt
                 workers: 2
@@ -239,7 +239,7 @@ class BadInputTest {
                   - {source: A, columns: [{source: V, read: {source: 7 / V}}]}
                   - {source: B}
                 """);
-        Tool.Result compared = tool.run("compare", "--sheet", "fails.yaml");
+        Tool.Result compared = tool.run("compare", "--job", "fails.yaml");
         assertThat(compared.code()).as(compared.all()).isEqualTo(3);
         assertThat(compared.out()).contains("not finished: A: ", "1 table not proved either way");
         assertThat(compared.lines()).anySatisfy(l -> assertThat(l).matches("B +0 +0 +0 .*"));

@@ -32,7 +32,7 @@ class BadNightTest extends TwoDatabases {
         Files.createDirectory(folder.resolve("dir"));
         assertThat(tool.run("compare", one.address(), two.address()).code()).isEqualTo(1);
         for (String file : List.of("pipe", "dir", "/dev/zero")) {
-            isRefused(tool.run("compare", "--sheet", file), 2);
+            isRefused(tool.run("compare", "--job", file), 2);
             isRefused(tool.run("compare", "sqlite:" + file, two.address()), 3);
             isRefused(tool.run("compare", "duckdb:" + file, two.address()), 3);
             isRefused(tool.run("show", "--selection", file), 2);
@@ -224,7 +224,7 @@ class BadNightTest extends TwoDatabases {
                     List.of("script", "--out", out + "/change.sql"),
                     List.of("report", "--format", "html,md,junit,csv", "--out", out + "/report"),
                     List.of("checksum", one.address() + "#gauge", "--out", out + "/gauge.sums"),
-                    List.of("draft", one.address(), two.address(), "--out", out + "/sheet.yaml"));
+                    List.of("draft", one.address(), two.address(), "--out", out + "/job.yaml"));
             for (List<String> command : commands) {
                 List<String> whole = new ArrayList<>(List.of("env", "SHARP_TALLY_UMASK=" + mask));
                 if (mask.equals("077")) {

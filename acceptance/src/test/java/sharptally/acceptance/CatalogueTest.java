@@ -76,10 +76,10 @@ class CatalogueTest {
         assertThat(totals.code()).as(totals.all()).isZero();
         Tool.Result drafted = tool.run("draft", source.address(), target.address(), "--out", "s.yaml", "--totals");
         assertThat(drafted.out()).as(drafted.all()).contains(NAMES.size() + " without doubt, 0 to check");
-        assertThat(tool.run("totals", "--sheet", "s.yaml").out()).contains("27 expectations held");
-        assertThat(tool.run("compare", "--sheet", "s.yaml").code()).isZero();
-        assertThat(tool.run("show", "--sheet", "s.yaml", "--totals").out()).contains("27 expectations held");
-        assertThat(tool.run("show", "--sheet", "other.yaml").code()).isEqualTo(2);
+        assertThat(tool.run("totals", "--job", "s.yaml").out()).contains("27 expectations held");
+        assertThat(tool.run("compare", "--job", "s.yaml").code()).isZero();
+        assertThat(tool.run("show", "--job", "s.yaml", "--totals").out()).contains("27 expectations held");
+        assertThat(tool.run("show", "--job", "other.yaml").code()).isEqualTo(2);
     }
 
     /** An index that does not tell all rows apart, by these columns as they are, must not be taken for a key. */
@@ -143,10 +143,10 @@ class CatalogueTest {
         String own = kind == Kind.DUCKDB ? "main" : "public";
         Files.writeString(
                 folder.resolve("s.yaml"),
-                "sheet: 1\nsource: \"" + source.address() + "\"\ntarget: \"" + target.address()
+                "job: 1\nsource: \"" + source.address() + "\"\ntarget: \"" + target.address()
                         + "\"\nmatches:\n  - {source: \"lab.*\", target: \"" + own + ".*\"}\n");
         Tool tool = new Tool(folder);
-        Tool.Result compared = tool.run("compare", "--sheet", "s.yaml");
+        Tool.Result compared = tool.run("compare", "--job", "s.yaml");
         assertThat(compared.code()).as(compared.all()).isEqualTo(1);
         assertThat(compared.out().toLowerCase())
                 .contains("1 of 2 tables same; 0 changed, 1 missing, 0 extra")

@@ -28,8 +28,8 @@ class DemoTest {
                 .contains("$ sharp-tally draft sqlite:tide-demo/old.db h2:tide-demo/new --out tide-demo/drafted.yaml")
                 .contains("drafted: 10 pairs of tables, 5 without doubt, 5 to check")
                 .contains("datum.datum_mm > DATUM_M: likely at 99 %: the target's numbers are the source's times 0.001")
-                .contains("$ sharp-tally totals --sheet tide-demo/tide.yaml --only reading --by taken_at:year")
-                .contains("$ sharp-tally compare --sheet tide-demo/tide.yaml")
+                .contains("$ sharp-tally totals --job tide-demo/tide.yaml --only reading --by taken_at:year")
+                .contains("$ sharp-tally compare --job tide-demo/tide.yaml")
                 .contains("different: 0 of 6 tables same; 20 changed, 39 missing, 6 extra")
                 .contains("$ sharp-tally show")
                 .contains("$ sharp-tally script")
@@ -37,7 +37,7 @@ class DemoTest {
                 .contains("30 changes made and committed", "36 changes made and committed")
                 .contains("healed: nothing of what differed differs any more")
                 .contains("same: every row of 6 tables was compared, nothing differs")
-                .contains("$ sharp-tally compare --sheet tide-demo/moved.yaml")
+                .contains("$ sharp-tally compare --job tide-demo/moved.yaml")
                 .contains("different: 2 of 8 tables same; 9 changed, 1 missing, 1 extra");
         assertThat(demo.err()).isEmpty();
         Tool.Result again = Tool.apart(folder).run("demo", "--rows", "1000");
@@ -50,7 +50,7 @@ class DemoTest {
     void plantedDifferencesAreFoundAsDocumentedAndJsonTellsTheSame() throws Exception {
         Tool tool = Tool.apart(folder);
         tool.run("demo", "--data-only");
-        Tool.Result compared = tool.run("compare", "--sheet", "tide-demo/tide.yaml", "--format", "json");
+        Tool.Result compared = tool.run("compare", "--job", "tide-demo/tide.yaml", "--format", "json");
         assertThat(compared.code()).as(compared.all()).isEqualTo(1);
         JsonNode run = new ObjectMapper().readTree(compared.out());
         assertThat(run.get("state").asText()).isEqualTo("complete");
@@ -74,7 +74,7 @@ class DemoTest {
     void showFiltersAndSaysHowManyMoreThereAre() {
         Tool tool = Tool.apart(folder);
         tool.run("demo", "--data-only");
-        tool.run("compare", "--sheet", "tide-demo/tide.yaml");
+        tool.run("compare", "--job", "tide-demo/tide.yaml");
         assertThat(tool.run("show", "--table", "reading", "--limit", "5").out())
                 .contains("5 of 45 findings shown, 40 more (--limit 0 shows all)");
         assertThat(tool.run("show", "--table", "GAUGE", "--kind", "changed", "--column", "accuracy_mm")
@@ -94,7 +94,7 @@ class DemoTest {
         Tool tool = Tool.apart(folder);
         tool.run("demo", "--data-only", "--rows", "1000");
         Database target = new Database(Database.Kind.H2, folder.resolve("tide-demo"), "new");
-        tool.run("compare", "--sheet", "tide-demo/tide.yaml");
+        tool.run("compare", "--job", "tide-demo/tide.yaml");
         assertThat(tool.run("script").code()).isZero();
         Path script = tool.latestRun().resolve("script.sql");
         target.execute(
@@ -118,7 +118,7 @@ class DemoTest {
     void tableThatChangedItsShapeIsRefused() throws Exception {
         Tool tool = Tool.apart(folder);
         tool.run("demo", "--data-only", "--rows", "1000");
-        tool.run("compare", "--sheet", "tide-demo/tide.yaml");
+        tool.run("compare", "--job", "tide-demo/tide.yaml");
         new Database(Database.Kind.H2, folder.resolve("tide-demo"), "new")
                 .execute("ALTER TABLE STATION ADD COLUMN SINCE DATE");
         Tool.Result applied = tool.run("apply", "--yes");

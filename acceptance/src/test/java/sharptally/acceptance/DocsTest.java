@@ -11,27 +11,27 @@ import java.util.regex.Pattern;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 
-/** Every sheet in the docs does what its first lines say: {@code # compare: 1} is a command and its exit code. */
+/** Every job file in the docs does what its first lines say: {@code # compare: 1} is a command and its exit code. */
 class DocsTest {
-    private static final Pattern SHEET = Pattern.compile("```yaml\n((?:# \\w+: \\d\n)+)(.*?)```", Pattern.DOTALL);
+    private static final Pattern JOB_FILE = Pattern.compile("```yaml\n((?:# \\w+: \\d\n)+)(.*?)```", Pattern.DOTALL);
 
     @TempDir
     Path folder;
 
     @Test
-    void sheetsOfTheDocsRunOnTheDemo() throws Exception {
+    void jobFilesOfTheDocsRunOnTheDemo() throws Exception {
         Tool tool = Tool.apart(folder);
         tool.run("demo", "--data-only", "--rows", "1000");
         List<String> ran = new ArrayList<>();
-        for (String page : List.of("sheet", "rules", "totals")) {
-            Matcher sheet = SHEET.matcher(Files.readString(Path.of("..", "docs", page + ".md")));
-            while (sheet.find()) {
-                Files.writeString(folder.resolve("example.yaml"), sheet.group(1) + sheet.group(2));
-                for (String line : sheet.group(1).lines().toList()) {
+        for (String page : List.of("job-file", "rules", "totals")) {
+            Matcher jobFile = JOB_FILE.matcher(Files.readString(Path.of("..", "docs", page + ".md")));
+            while (jobFile.find()) {
+                Files.writeString(folder.resolve("example.yaml"), jobFile.group(1) + jobFile.group(2));
+                for (String line : jobFile.group(1).lines().toList()) {
                     String command = line.replaceAll("# (\\w+): \\d", "$1");
-                    Tool.Result result = tool.run(command, "--sheet", "example.yaml");
+                    Tool.Result result = tool.run(command, "--job", "example.yaml");
                     assertThat(result.code() + "")
-                            .as(page + ".md\n" + sheet.group(2) + result.all())
+                            .as(page + ".md\n" + jobFile.group(2) + result.all())
                             .isEqualTo(line.substring(line.length() - 1));
                     assertThat(result.err()).isEmpty();
                     ran.add(command);
@@ -42,10 +42,10 @@ class DocsTest {
     }
 
     @Test
-    void sheetOfTheDemoShowsEveryKindOfMatchAndRule() throws Exception {
+    void jobFileOfTheDemoShowsEveryKindOfMatchAndRule() throws Exception {
         Tool tool = Tool.apart(folder);
         tool.run("demo", "--data-only", "--rows", "1000");
-        Tool.Result compared = tool.run("compare", "--sheet", "tide-demo/moved.yaml");
+        Tool.Result compared = tool.run("compare", "--job", "tide-demo/moved.yaml");
         assertThat(compared.code()).as(compared.all()).isEqualTo(1);
         for (String rule : List.of(
                 "within",

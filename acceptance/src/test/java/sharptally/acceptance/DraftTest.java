@@ -15,8 +15,8 @@ import org.junit.jupiter.api.RepeatedTest;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import sharptally.acceptance.Database.Kind;
-import sharptally.formats.sheet.Sheet;
-import sharptally.formats.sheet.SheetFile;
+import sharptally.formats.job.JobFile;
+import sharptally.formats.job.JobFileReader;
 
 /**
  * Drafts of a schema that was renamed at random: nothing may be paired wrongly without a word of doubt, and most should
@@ -116,13 +116,13 @@ class DraftTest {
     }
 
     /** Columns paired rightly and wrongly without doubt, of those there are. */
-    private int[] judge(String text, Sheet sheet) {
+    private int[] judge(String text, JobFile jobFile) {
         int right = 0;
         int wrong = 0;
         int all = 0;
         for (String noun : NOUNS) {
             String table = tableOf.get(noun);
-            var match = sheet.matches().stream()
+            var match = jobFile.matches().stream()
                     .filter(m -> m.wish().source().name().equals(noun))
                     .findFirst();
             String block = match.isEmpty() ? "" : block(text, noun);
@@ -183,14 +183,14 @@ class DraftTest {
             Tool.Result drafted = new Tool(part).run("draft", "sqlite:old.db", "h2:new", "--out", "s.yaml");
             assertThat(drafted.code()).as("seed " + seed + "\n" + drafted.all()).isZero();
             String text = Files.readString(part.resolve("s.yaml"));
-            int[] judged = round.judge(text, SheetFile.read(part.resolve("s.yaml"), Map.of()));
+            int[] judged = round.judge(text, JobFileReader.read(part.resolve("s.yaml"), Map.of()));
             System.out.println("draft, " + (telling ? "" : "no ") + "telling names, seed " + seed + ": " + judged[0]
                     + " of " + judged[2] + " columns paired rightly, " + judged[1] + " wrongly without doubt");
             assertThat(judged[1]).as("seed " + seed + "\n" + text).isZero();
             assertThat((double) judged[0] / judged[2])
                     .as("seed " + seed + "\n" + text)
                     .isGreaterThan(telling ? 0.97 : 0.9);
-            Tool.Result compared = new Tool(part).run("compare", "--sheet", "s.yaml");
+            Tool.Result compared = new Tool(part).run("compare", "--job", "s.yaml");
             assertThat(Set.of(0, 1)).as(compared.all()).contains(compared.code());
         }
     }
@@ -216,9 +216,9 @@ class DraftTest {
         assertThat(tool.run("draft", "sqlite:old.db", "sqlite:new.db", "--out", "s.yaml")
                         .code())
                 .isEqualTo(4);
-        assertThat(Files.readString(folder.resolve("sheet.schema.json"))).contains("\"leave-out-tables\"");
+        assertThat(Files.readString(folder.resolve("job.schema.json"))).contains("\"leave-out-tables\"");
         String mine = """
-                sheet: 1   # mine
+                job: 1   # mine
                 source: "sqlite:old.db"
                 target: "sqlite:new.db"
                 leave-out-tables: [skip*]

@@ -136,7 +136,7 @@ class FaultTest {
                 assertThat(Files.readString(file)).as(file.toString()).doesNotContain("geheim");
             }
         }
-        assertThat(Files.readString(tool.latestRun().resolve("sheet.yaml"))).contains("@archive");
+        assertThat(Files.readString(tool.latestRun().resolve("job.yaml"))).contains("@archive");
         assertThat(tool.run("survey", "@archiv").err())
                 .contains("no place of this name: @archiv; places.yaml has: archive");
         Files.writeString(folder.resolve("places.yaml"), "places:\n  archive:\n    adress: \"x:y\"\n");

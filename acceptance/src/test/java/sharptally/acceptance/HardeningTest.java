@@ -27,7 +27,7 @@ import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.EnumSource;
 import org.junit.jupiter.params.provider.ValueSource;
 
-/** Files, addresses and sheets that mean harm: no code runs, nothing is read or shown. */
+/** Files, addresses and job files that mean harm: no code runs, nothing is read or shown. */
 class HardeningTest extends TwoDatabases {
     @BeforeEach
     void runWithinThisProcess() {
@@ -63,17 +63,17 @@ class HardeningTest extends TwoDatabases {
                 "CREATE TABLE gauge (id INTEGER PRIMARY KEY, level REAL)", code.replace("FOLDER", folder.toString()));
         Files.deleteIfExists(folder.resolve("run"));
         Files.writeString(
-                folder.resolve("job.yaml"), "sheet: 1\nsource: \"h2:evil\"\ntarget: \"" + two.address() + "\"\n");
+                folder.resolve("job.yaml"), "job: 1\nsource: \"h2:evil\"\ntarget: \"" + two.address() + "\"\n");
         Files.writeString(
                 folder.resolve("bold.yaml"),
-                "sheet: 1\nsource: \"h2:evil?allow-code=true\"\ntarget: \"" + two.address() + "\"\n");
+                "job: 1\nsource: \"h2:evil?allow-code=true\"\ntarget: \"" + two.address() + "\"\n");
         for (List<String> command : List.of(
                 List.of("survey", "h2:evil"),
                 List.of("compare", "h2:evil", two.address()),
                 List.of("compare", two.address(), "h2:evil"),
                 List.of("checksum", "h2:evil"),
-                List.of("compare", "--sheet", "job.yaml"),
-                List.of("compare", "--sheet", "bold.yaml"))) {
+                List.of("compare", "--job", "job.yaml"),
+                List.of("compare", "--job", "bold.yaml"))) {
             isRefused(tool.run(command.toArray(new String[0])), 2, 4);
         }
         assertThat(folder.resolve("run")).doesNotExist();
@@ -190,8 +190,8 @@ class HardeningTest extends TwoDatabases {
                 "jdbc:postgresql://127.0.0.1/x?socketFactory=a.B")) {
             Files.writeString(
                     folder.resolve("job.yaml"),
-                    "sheet: 1\nsource: \"" + address + "\"\ntarget: \"" + two.address() + "\"\n");
-            isRefused(Tool.apart(folder).run("compare", "--sheet", "job.yaml"), 2, 4);
+                    "job: 1\nsource: \"" + address + "\"\ntarget: \"" + two.address() + "\"\n");
+            isRefused(Tool.apart(folder).run("compare", "--job", "job.yaml"), 2, 4);
         }
         isRefused(Tool.apart(folder).run("compare", "jdbc:h2:file:./made", two.address()), 2);
         isRefused(Tool.apart(folder).run("compare", "jdbc:hsqldb:mem:x;callback_class=a.B", two.address()), 3, 4);
@@ -212,8 +212,8 @@ class HardeningTest extends TwoDatabases {
                 "jdbc:sqlserver://127.0.0.1;databaseName=x;clientSecret=" + SECRET,
                 "jdbc:other://127.0.0.1/x?user=a&PWD=" + SECRET)) {
             isRefused(tool.run("compare", address, two.address()), 2);
-            Files.writeString(folder.resolve("job.yaml"), "sheet: 1\nsource: \"${PLACE}\"\ntarget: two\n");
-            isRefused(tool.with(Map.of("PLACE", address), "compare", "--sheet", "job.yaml"), 2);
+            Files.writeString(folder.resolve("job.yaml"), "job: 1\nsource: \"${PLACE}\"\ntarget: two\n");
+            isRefused(tool.with(Map.of("PLACE", address), "compare", "--job", "job.yaml"), 2);
         }
         isNowhere(SECRET);
         for (String entry : List.of(
@@ -243,25 +243,25 @@ class HardeningTest extends TwoDatabases {
     }
 
     @Test
-    void aSheetSendsNoVariablesButThoseThatItDeclares() throws Exception {
-        String sheet = "sheet: 1\nsource: " + one.address() + "\ntarget: " + two.address()
+    void aJobFileSendsNoVariablesButThoseThatItDeclares() throws Exception {
+        String jobFile = "job: 1\nsource: " + one.address() + "\ntarget: " + two.address()
                 + "\nnotify:\n  - {post: \"http://127.0.0.1:1/${HOOK}\"}\n  - {mail: {server: \"127.0.0.1:1\", from: a@b.c, to: \"${HOOK}@b.c\"}}\n";
-        Files.writeString(folder.resolve("job.yaml"), sheet);
-        Tool.Result refused = tool.with(Map.of("HOOK", SECRET), "compare", "--sheet", "job.yaml");
+        Files.writeString(folder.resolve("job.yaml"), jobFile);
+        Tool.Result refused = tool.with(Map.of("HOOK", SECRET), "compare", "--job", "job.yaml");
         assertThat(refused.code()).as(refused.all()).isEqualTo(2);
         assertThat(refused.err()).contains("job.yaml, line 5", "job.yaml, line 6", "the variable HOOK would be sent");
-        Files.writeString(folder.resolve("job.yaml"), sheet + "secrets: [HOOK]\n");
-        Tool.Result declared = tool.with(Map.of("HOOK", SECRET), "compare", "--sheet", "job.yaml");
+        Files.writeString(folder.resolve("job.yaml"), jobFile + "secrets: [HOOK]\n");
+        Tool.Result declared = tool.with(Map.of("HOOK", SECRET), "compare", "--job", "job.yaml");
         assertThat(declared.code()).as(declared.all()).isEqualTo(1);
         assertThat(declared.err()).contains("POST to 127.0.0.1 was not sent", "mail to ***@b.c was not sent");
         assertThat(declared.all()).doesNotContain(SECRET);
         isNowhere(SECRET);
     }
 
-    /** Queries and conditions of a sheet or run folder begin no statement of their own, nor read files. */
+    /** Queries and conditions of a job file or run folder begin no statement of their own, nor read files. */
     @ParameterizedTest
     @EnumSource(names = {"SQLITE", "H2", "DUCKDB", "POSTGRESQL", "MARIADB"})
-    void theSqlOfASheetIsOneConditionOrQuery(Database.Kind kind) throws Exception {
+    void theSqlOfAJobFileIsOneConditionOrQuery(Database.Kind kind) throws Exception {
         Database left = new Database(kind, folder, "left");
         Database right = new Database(kind, folder, "right");
         for (Database side : List.of(left, right)) {
@@ -280,7 +280,7 @@ class HardeningTest extends TwoDatabases {
             hostile.add("note <> UTF8TOSTRING(FILE_READ('private'))");
             hostile.add("EXISTS (SELECT 1 FROM CSVREAD('private'))");
         }
-        String sides = "sheet: 1\nsource: \"" + left.address() + "\"\ntarget: \"" + right.address() + "\"\nmatches:\n";
+        String sides = "job: 1\nsource: \"" + left.address() + "\"\ntarget: \"" + right.address() + "\"\nmatches:\n";
         for (String sql : hostile) {
             String quoted = JSON.writeValueAsString(sql);
             List<String> matches = List.of(
@@ -291,7 +291,7 @@ class HardeningTest extends TwoDatabases {
                             + JSON.writeValueAsString("CASE WHEN " + sql + " THEN note END") + "}}]\n");
             for (String match : matches) {
                 Files.writeString(folder.resolve("hostile.yaml"), sides + match);
-                Tool.Result told = tool.run("compare", "--sheet", "hostile.yaml");
+                Tool.Result told = tool.run("compare", "--job", "hostile.yaml");
                 isRefused(told, 2, 3, 5);
             }
         }

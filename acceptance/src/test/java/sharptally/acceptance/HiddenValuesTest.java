@@ -63,7 +63,7 @@ class HiddenValuesTest {
                         "UPDATE loose SET remark = remark || '" + secret() + "' WHERE rowid = 3");
         secrets.add("10000019");
         Files.writeString(folder.resolve("night.yaml"), """
-                sheet: 1
+                job: 1
                 source: sqlite:src.db
                 target: sqlite:tgt.db
                 matches:
@@ -88,12 +88,12 @@ class HiddenValuesTest {
 
     @Test
     void nothingIsToldByAnyView() throws Exception {
-        check(1, "compare", "--sheet", "night.yaml");
-        check(1, "compare", "--sheet", "night.yaml", "--format", "json");
-        check(1, "compare", "--sheet", "night.yaml", "--quiet");
-        check(1, "totals", "--sheet", "night.yaml", "--by", "code");
+        check(1, "compare", "--job", "night.yaml");
+        check(1, "compare", "--job", "night.yaml", "--format", "json");
+        check(1, "compare", "--job", "night.yaml", "--quiet");
+        check(1, "totals", "--job", "night.yaml", "--by", "code");
         check(1, "totals", "sqlite:src.db", "sqlite:tgt.db", "--of", "all", "--all", "--format", "json");
-        assertThat(tool.run("compare", "--sheet", "night.yaml").code()).isEqualTo(1);
+        assertThat(tool.run("compare", "--job", "night.yaml").code()).isEqualTo(1);
         assertThat(secrets.stream().filter(tool.run("show").out()::contains).count())
                 .as("what the same view tells without the option")
                 .isGreaterThan(10);

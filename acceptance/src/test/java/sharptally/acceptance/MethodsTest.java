@@ -70,7 +70,7 @@ class MethodsTest {
                     "INSERT INTO gauge VALUES " + rows);
         }
         Files.writeString(folder.resolve("rules.yaml"), """
-                sheet: 1
+                job: 1
                 source: "%s"
                 target: "%s"
                 matches:
@@ -82,23 +82,22 @@ class MethodsTest {
                       - {source: level, within: 0.001}
                 """.formatted(source.address(), target.address()));
         Tool tool = new Tool(folder);
-        List<String> plain = findings(tool, "compare", "--sheet", "rules.yaml", "--method", "stream");
+        List<String> plain = findings(tool, "compare", "--job", "rules.yaml", "--method", "stream");
         assertThat(plain).hasSize(19);
         for (String method : METHODS) {
-            Tool.Result result =
-                    tool.run("compare", "--sheet", "rules.yaml", "--method", method, "--range-rows", "700");
+            Tool.Result result = tool.run("compare", "--job", "rules.yaml", "--method", method, "--range-rows", "700");
             if (result.all().contains("can't compare by method")) {
                 assertThat(method).isEqualTo("joined");
                 continue;
             }
             assertThat(result.out()).as(method).containsPattern("name +30  case\n");
-            assertThat(findings(tool, "compare", "--sheet", "rules.yaml", "--method", method))
+            assertThat(findings(tool, "compare", "--job", "rules.yaml", "--method", method))
                     .as(method)
                     .isEqualTo(plain);
         }
         // What a rule translates is not what the databases hold: no method may look at that alone.
         Files.writeString(folder.resolve("translated.yaml"), """
-                sheet: 1
+                job: 1
                 source: "%s"
                 target: "%s"
                 matches:
@@ -107,8 +106,8 @@ class MethodsTest {
                     columns:
                       - {source: region, same-as: {N: North}}
                 """.formatted(source.address(), target.address()));
-        assertThat(findings(tool, "compare", "--sheet", "translated.yaml")).hasSize(6);
-        assertThat(tool.run("compare", "--sheet", "translated.yaml", "--method", "checksum")
+        assertThat(findings(tool, "compare", "--job", "translated.yaml")).hasSize(6);
+        assertThat(tool.run("compare", "--job", "translated.yaml", "--method", "checksum")
                         .all())
                 .contains("a rule translates region");
     }
@@ -125,8 +124,10 @@ class MethodsTest {
         }
         target.execute("UPDATE gauge SET level = -1 WHERE id % 5000 = 77");
         AtomicBoolean done = new AtomicBoolean();
+        // Connected before any command begins, which may leave no connection behind.
+        var connection = target.connect();
         Thread writer = new Thread(() -> {
-            try (var connection = target.connect();
+            try (connection;
                     var statement = connection.createStatement()) {
                 for (int i = 0; !done.get(); i++) {
                     int id = 10_000 + i % 1_000;

@@ -56,7 +56,7 @@ class NextLinesTest {
                 "sharp-tally draft sqlite:" + DEMO + "old.db h2:" + DEMO + "new --out drafted.yaml",
                 "sharp-tally compare sqlite:" + DEMO + "old.db h2:" + DEMO + "new --runs 'other runs'",
                 "sharp-tally show --runs 'other runs' --table station --select 'some of them.jsonl'",
-                "sharp-tally compare --sheet " + DEMO + "tide.yaml",
+                "sharp-tally compare --job " + DEMO + "tide.yaml",
                 "sharp-tally recheck"));
         Set<String> done = new LinkedHashSet<>();
         while (!waiting.isEmpty() && done.size() < MOST) {
@@ -70,7 +70,7 @@ class NextLinesTest {
         }
         assertThat(done)
                 .anyMatch(c -> c.startsWith("sharp-tally script"))
-                .anyMatch(c -> c.startsWith("sharp-tally compare --sheet drafted.yaml"))
+                .anyMatch(c -> c.startsWith("sharp-tally compare --job drafted.yaml"))
                 .anyMatch(c -> c.startsWith("sharp-tally show"));
     }
 

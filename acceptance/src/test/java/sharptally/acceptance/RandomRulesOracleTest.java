@@ -166,26 +166,26 @@ class RandomRulesOracleTest {
         Map<Integer, Object[]> one = chosen(ofSource, belowInSource, first, end);
         Map<Integer, Object[]> other = chosen(ofTarget, belowInTarget, first, end);
 
-        StringBuilder sheet = new StringBuilder("sheet: 1\nsource: \"" + source.address() + "\"\ntarget: \""
+        StringBuilder jobFile = new StringBuilder("job: 1\nsource: \"" + source.address() + "\"\ntarget: \""
                 + target.address() + "\"\nmatches:\n  - source: reading\n    columns:\n");
-        rules.forEach((column, rule) -> sheet.append("      - {source: " + column + ", target: " + column
+        rules.forEach((column, rule) -> jobFile.append("      - {source: " + column + ", target: " + column
                 + (rule.text.isEmpty() ? "" : ", " + rule.text) + "}\n"));
         List<String> conditions = new ArrayList<>();
         belowInSource.ifPresent(n -> conditions.add("source: grp < " + n));
         belowInTarget.ifPresent(n -> conditions.add("target: grp < " + n));
         if (!conditions.isEmpty()) {
-            sheet.append("    where: {" + String.join(", ", conditions) + "}\n");
+            jobFile.append("    where: {" + String.join(", ", conditions) + "}\n");
         }
-        Files.writeString(here.resolve("job.yaml"), sheet.toString());
+        Files.writeString(here.resolve("job.yaml"), jobFile.toString());
         List<String> command = new ArrayList<>(
-                List.of("compare", "--sheet", "job.yaml", "--allow-empty", "--workers", "" + (1 + random.nextInt(3))));
+                List.of("compare", "--job", "job.yaml", "--allow-empty", "--workers", "" + (1 + random.nextInt(3))));
         if (first > 0) {
             command.addAll(List.of("--keys", first + ".." + end));
         }
         command.addAll(List.of("--range-rows", "" + (20 + random.nextInt(100)), "--format", "json"));
         Tool tool = new Tool(here);
         Tool.Result compared = tool.run(command.toArray(new String[0]));
-        String all = story + "\n" + sheet + String.join(" ", command) + "\n" + compared.all();
+        String all = story + "\n" + jobFile + String.join(" ", command) + "\n" + compared.all();
         Map<String, Set<String>> expected = expected(one, other, rules);
         assertThat(compared.code()).as(all).isEqualTo(expected.isEmpty() ? 0 : 1);
         JsonNode match =

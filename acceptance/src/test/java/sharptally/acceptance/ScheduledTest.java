@@ -46,13 +46,13 @@ class ScheduledTest {
         }
     }
 
-    private void sheet(String rest) throws Exception {
+    private void jobFile(String rest) throws Exception {
         Files.writeString(
-                folder.resolve("night.yaml"), "sheet: 1\nsource: sqlite:src.db\ntarget: sqlite:tgt.db\n" + rest);
+                folder.resolve("night.yaml"), "job: 1\nsource: sqlite:src.db\ntarget: sqlite:tgt.db\n" + rest);
     }
 
     private Tool.Result run(int code) {
-        Tool.Result result = tool.run("compare", "--sheet", "night.yaml", "--quiet");
+        Tool.Result result = tool.run("compare", "--job", "night.yaml", "--quiet");
         assertThat(result.code()).as(result.all()).isEqualTo(code);
         assertThat(result.lines()).hasSize(1);
         return result;
@@ -79,7 +79,7 @@ class ScheduledTest {
         try {
             String url = "http://127.0.0.1:" + web.getAddress().getPort();
             String server = "{server: \"127.0.0.1:" + mail.getSmtp().getPort() + "\", from: tally@example.org";
-            sheet("notify:\n"
+            jobFile("notify:\n"
                     + "  - {when: change, mail: " + server + ", to: [one@example.org, two@example.org]}}\n"
                     + "  - {when: failure, mail: " + server + ", to: three@example.org}, redact: true}\n"
                     + "  - {when: always, post: \"" + url + "/hook\"}\n");
@@ -110,7 +110,7 @@ class ScheduledTest {
                     .isEqualTo(1);
 
             mail.stop();
-            sheet("notify:\n  - {mail: " + server + ", to: one@example.org}}\n  - {post: \"" + url + "/bad\"}\n"
+            jobFile("notify:\n  - {mail: " + server + ", to: one@example.org}}\n  - {post: \"" + url + "/bad\"}\n"
                     + "  - {mail: " + server
                     + ", to: one@example.org, tls: starttls, user: tally, password-variable: NO_SUCH_VARIABLE}}\n");
             Tool.Result untold = run(1);
@@ -136,7 +136,7 @@ class ScheduledTest {
 
     @Test
     void onlyTheLastRunsAreKept() throws Exception {
-        sheet("keep-runs: 2\n");
+        jobFile("keep-runs: 2\n");
         tool.run("compare", "sqlite:src.db", "sqlite:tgt.db");
         Path damaged = Files.createDirectories(folder.resolve("sharp-tally-runs/2020-01-01T00-00-00"));
         Files.writeString(damaged.resolve("run.json"), "{");
@@ -144,23 +144,24 @@ class ScheduledTest {
             assertThat(run(0).err()).isEmpty();
         }
         assertThat(runs()).isEqualTo(4);
-        Tool.Result told = tool.run("history", "--sheet", "night.yaml");
+        Tool.Result told = tool.run("history", "--job", "night.yaml");
         assertThat(told.out().lines().filter(l -> l.contains("same"))).hasSize(2);
     }
 
     @Test
-    void twoRunsOfASheetDoNotOverlap() throws Exception {
-        sheet("");
+    void twoRunsOfAJobFileDoNotOverlap() throws Exception {
+        jobFile("");
         run(0);
-        String sheet = folder.resolve("night.yaml").toAbsolutePath().normalize().toString();
-        Path lock = folder.resolve("sharp-tally-runs/.lock-" + Integer.toHexString(sheet.hashCode()));
+        String jobFile =
+                folder.resolve("night.yaml").toAbsolutePath().normalize().toString();
+        Path lock = folder.resolve("sharp-tally-runs/.lock-" + Integer.toHexString(jobFile.hashCode()));
         assertThat(lock).doesNotExist();
         Files.writeString(lock, "process 1 since today");
         try (FileChannel channel = FileChannel.open(lock, StandardOpenOption.WRITE)) {
             channel.lock();
-            Tool.Result refused = tool.run("compare", "--sheet", "night.yaml");
+            Tool.Result refused = tool.run("compare", "--job", "night.yaml");
             assertThat(refused.code()).as(refused.all()).isEqualTo(4);
-            assertThat(refused.err()).contains("another run of this sheet is under way (process 1 since today)");
+            assertThat(refused.err()).contains("another run of this job file is under way (process 1 since today)");
         }
         run(0);
     }
@@ -180,7 +181,7 @@ class ScheduledTest {
             String notify = "record: sqlite:record.db\nnotify:\n  - {when: failure, post: \"http://127.0.0.1:"
                     + web.getAddress().getPort() + "/\"}\n";
             Files.createFile(folder.resolve("record.db"));
-            sheet(notify);
+            jobFile(notify);
             for (String name : List.of("src", "tgt")) {
                 new Database(Kind.SQLITE, folder, name)
                         .execute("WITH RECURSIVE n(i) AS (SELECT 2 UNION ALL SELECT i + 1 FROM n WHERE i < 4000)"
@@ -191,7 +192,7 @@ class ScheduledTest {
             Process first = new ProcessBuilder(
                             Tool.home().resolve("bin/sharp-tally").toString(),
                             "compare",
-                            "--sheet",
+                            "--job",
                             "night.yaml",
                             "--pace",
                             "1")
@@ -203,10 +204,10 @@ class ScheduledTest {
             while (runs() == runs && first.isAlive()) {
                 Thread.sleep(50);
             }
-            Tool.Result second = tool.run("compare", "--sheet", "night.yaml");
+            Tool.Result second = tool.run("compare", "--job", "night.yaml");
             assertThat(second.code()).as(second.all()).isEqualTo(4);
-            assertThat(second.err()).contains("another run of this sheet is under way (process " + first.pid());
-            Tool.Result third = tool.run("compare", "--sheet", "night.yaml");
+            assertThat(second.err()).contains("another run of this job file is under way (process " + first.pid());
+            Tool.Result third = tool.run("compare", "--job", "night.yaml");
             assertThat(third.code()).as(third.all()).isEqualTo(4);
             assertThat(posted).hasSize(2);
             assertThat(posted.get(1).get("state").asText()).isEqualTo("failed");
@@ -217,7 +218,7 @@ class ScheduledTest {
             assertThat(posted.get(2).get("failure").asText()).contains("never came to its end");
             assertThat(tool.run("report", "--out", "reports").code()).isZero();
             Files.move(folder.resolve("src.db"), folder.resolve("gone.db"));
-            assertThat(tool.run("compare", "--sheet", "night.yaml").code()).isEqualTo(3);
+            assertThat(tool.run("compare", "--job", "night.yaml").code()).isEqualTo(3);
             assertThat(posted.get(3).get("failure").asText()).contains("no such file: sqlite:src.db");
             // The last run there is says nothing of tonight.
             Tool.Result report = tool.run("report", "--out", "reports");
@@ -225,7 +226,7 @@ class ScheduledTest {
             Files.writeString(
                     folder.resolve("night.yaml"),
                     Files.readString(folder.resolve("night.yaml")) + "workers: \"${NOT_SET_ANYWHERE}\"\n");
-            assertThat(tool.run("compare", "--sheet", "night.yaml").code()).isEqualTo(2);
+            assertThat(tool.run("compare", "--job", "night.yaml").code()).isEqualTo(2);
             assertThat(posted.get(4).get("failure").asText()).contains("NOT_SET_ANYWHERE is not set");
             assertThat(new Database(Kind.SQLITE, folder, "record")
                             .values("SELECT state || ' ' || exit_code FROM tally_run ORDER BY rowid"))
@@ -238,9 +239,9 @@ class ScheduledTest {
 
     @Test
     void badNoticesAreToldAllAtOnce() throws Exception {
-        sheet(
+        jobFile(
                 "keep-runs: none\nnotify:\n  - {when: sometimes, post: ftp://x}\n  - {mail: {server: here, to: [], user: tally}}\n  - {}\n");
-        Tool.Result result = tool.run("compare", "--sheet", "night.yaml");
+        Tool.Result result = tool.run("compare", "--job", "night.yaml");
         assertThat(result.code()).isEqualTo(2);
         assertThat(result.err())
                 .contains("keep-runs should be", "change, failure or always", "begins with http://")

@@ -94,7 +94,7 @@ class SecretMailTest {
         try {
             Files.writeString(
                     folder.resolve("night.yaml"),
-                    "sheet: 1\nsource: sqlite:src.db\ntarget: sqlite:tgt.db\nnotify:\n"
+                    "job: 1\nsource: sqlite:src.db\ntarget: sqlite:tgt.db\nnotify:\n"
                             + "  - mail: {server: \"127.0.0.1:" + server.getPortAllocated() + "\", tls: " + tls
                             + ", from: tally@example.org, to: dba@example.org, user: tally, password-variable: MAIL_WORD}\n");
             Map<String, String> environment = Map.of(
@@ -103,7 +103,7 @@ class SecretMailTest {
                     "JAVA_OPTS",
                     "-Djavax.net.ssl.trustStore=" + folder.resolve(store) + " -Djavax.net.ssl.trustStorePassword="
                             + STORE_PASSWORD);
-            Tool.Result result = new Tool(folder).with(environment, "compare", "--sheet", "night.yaml", "--quiet");
+            Tool.Result result = new Tool(folder).with(environment, "compare", "--job", "night.yaml", "--quiet");
             assertThat(result.code()).as(result.all()).isZero();
             assertThat(result.all()).doesNotContain(password);
             return result.err();

@@ -329,7 +329,7 @@ public final class Soak {
     private void ruled(Pair pair, Tool tool, long seed, Random random) throws Exception {
         SoakJob job = new SoakJob(pair, random);
         Files.writeString(tool.folder().resolve("job.yaml"), job.text());
-        Tool.Result result = tool.run("compare", "--sheet", "job.yaml");
+        Tool.Result result = tool.run("compare", "--job", "job.yaml");
         tried.run();
         if (result.code() > 1) {
             fail("seed " + seed + " by a job file\n" + job.text() + result.all());

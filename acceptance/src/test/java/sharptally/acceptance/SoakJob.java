@@ -30,7 +30,7 @@ final class SoakJob {
     SoakJob(Soak.Pair pair, Random random) {
         this.pair = pair;
         this.random = random;
-        text.append("sheet: 1\nsource: \"" + pair.source().address() + "\"\ntarget: \""
+        text.append("job: 1\nsource: \"" + pair.source().address() + "\"\ntarget: \""
                 + pair.target().address() + "\"\nallow-empty: true\nmatches:\n");
         pair.tables().stream().filter(SoakJob::takes).forEach(this::add);
     }

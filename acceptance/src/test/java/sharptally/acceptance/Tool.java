@@ -72,7 +72,7 @@ record Tool(Path folder, boolean apart) {
         boolean bare = apply >= 0
                 && all.contains("--yes")
                 && !all.contains("--runs")
-                && !all.contains("--sheet")
+                && !all.contains("--job")
                 && all.get(apply + 1).startsWith("--");
         if (bare && Files.isDirectory(folder.resolve("sharp-tally-runs"))) {
             all.add(apply + 1, latestRun(Tool::comparedRows).toString());

@@ -33,7 +33,7 @@ class TotalsTest {
     Path folder;
 
     static Stream<Arguments> rounds() {
-        return SheetEnginesTest.rounds();
+        return JobFileEnginesTest.rounds();
     }
 
     /** One row; any value but the group may be null. */

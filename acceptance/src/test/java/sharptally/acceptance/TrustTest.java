@@ -79,7 +79,7 @@ class TrustTest {
         run(1, "compare", source.address() + "#lost", target.address());
         run(2, "compare", source.address() + "#nowhere", target.address());
         run(0, "draft", source.address(), target.address(), "--out", "drafted.yaml");
-        run(0, "compare", "--sheet", "drafted.yaml");
+        run(0, "compare", "--job", "drafted.yaml");
     }
 
     @ParameterizedTest
@@ -125,9 +125,9 @@ class TrustTest {
                 .contains("no table is in a schema of this name");
         Files.writeString(
                 folder.resolve("moved.yaml"),
-                "sheet: 1\nsource: \"%s\"\ntarget: \"%s\"\nmatches:\n  - {source: \"more.*\", target: \"other.*\"}\n"
+                "job: 1\nsource: \"%s\"\ntarget: \"%s\"\nmatches:\n  - {source: \"more.*\", target: \"other.*\"}\n"
                         .formatted(source.address(), target.address()));
-        run(0, "compare", "--sheet", "moved.yaml");
+        run(0, "compare", "--job", "moved.yaml");
     }
 
     @ParameterizedTest
@@ -154,18 +154,18 @@ class TrustTest {
         String[] gauge = {"CREATE TABLE gauge (id INT PRIMARY KEY)", "INSERT INTO gauge VALUES (1), (2), (3)"};
         Database source = filled(kind, "one", gauge);
         Database target = filled(kind, "two", gauge);
-        String sheet =
-                "sheet: 1\nsource: \"%s\"\ntarget: \"%s\"\nmatches:\n  - {source: gauge, where: {source: \"id < %d\","
+        String jobFile =
+                "job: 1\nsource: \"%s\"\ntarget: \"%s\"\nmatches:\n  - {source: gauge, where: {source: \"id < %d\","
                         + " target: \"id < %d\"}}\n";
-        Files.writeString(folder.resolve("some.yaml"), sheet.formatted(source.address(), target.address(), 3, 3));
-        assertThat(run(0, "compare", "--sheet", "some.yaml").out())
+        Files.writeString(folder.resolve("some.yaml"), jobFile.formatted(source.address(), target.address(), 3, 3));
+        assertThat(run(0, "compare", "--job", "some.yaml").out())
                 .contains("same: every row asked for of 1 table was compared", "of the source only rows with id < 3");
-        Files.writeString(folder.resolve("none.yaml"), sheet.formatted(source.address(), target.address(), 0, 0));
-        assertThat(run(5, "compare", "--sheet", "none.yaml").out()).contains("NOTHING COMPARED", "nothing was proved");
+        Files.writeString(folder.resolve("none.yaml"), jobFile.formatted(source.address(), target.address(), 0, 0));
+        assertThat(run(5, "compare", "--job", "none.yaml").out()).contains("NOTHING COMPARED", "nothing was proved");
         Files.writeString(
                 folder.resolve("may.yaml"),
-                "allow-empty: true\n" + sheet.formatted(source.address(), target.address(), 0, 0));
-        run(0, "compare", "--sheet", "may.yaml");
+                "allow-empty: true\n" + jobFile.formatted(source.address(), target.address(), 0, 0));
+        run(0, "compare", "--job", "may.yaml");
         assertThat(run(0, "compare", source.address(), target.address(), "--keys", "2..9")
                         .out())
                 .contains("not all rows were asked for: only keys 2..9");

@@ -32,9 +32,9 @@ class ViewsTest {
     static void compare() {
         Tool tool = Tool.apart(folder);
         tool.run("demo", "--data-only", "--rows", "20000");
-        tool.run("compare", "--sheet", "tide-demo/moved.yaml");
-        tool.run("compare", "--sheet", "tide-demo/tide.yaml");
-        tool.run("compare", "--sheet", "tide-demo/tide.yaml");
+        tool.run("compare", "--job", "tide-demo/moved.yaml");
+        tool.run("compare", "--job", "tide-demo/tide.yaml");
+        tool.run("compare", "--job", "tide-demo/tide.yaml");
         tool.run("apply", "--table", "reading,high_water", "--yes");
     }
 
@@ -46,22 +46,22 @@ class ViewsTest {
         String moved = "tide-demo/moved.yaml";
         List<View> views = List.of(
                 new View("survey", "survey", "h2:tide-demo/new#station"),
-                new View("overview", "show", "--overview", "--sheet", moved),
-                new View("overview-rechecked", "show", "--overview", "--sheet", tide),
-                new View("rows", "show", "--sheet", tide),
-                new View("columns", "show", "--by-column", "--sheet", moved),
-                new View("ranges", "show", "--by-range", "--sheet", tide),
-                new View("pivot", "show", "--format", "pivot", "--sheet", moved),
-                new View("detail", "show", "--format", "detail", "--sheet", moved),
-                new View("totals", "show", "--totals", "--sheet", moved),
-                new View("jsonl", "show", "--format", "jsonl", "--sheet", moved),
-                new View("csv", "show", "--format", "csv", "--sheet", moved),
-                new View("history", "history", "--sheet", tide),
-                new View("recheck", "recheck", "--sheet", moved),
-                new View("script", "script", "--sheet", moved),
+                new View("overview", "show", "--overview", "--job", moved),
+                new View("overview-rechecked", "show", "--overview", "--job", tide),
+                new View("rows", "show", "--job", tide),
+                new View("columns", "show", "--by-column", "--job", moved),
+                new View("ranges", "show", "--by-range", "--job", tide),
+                new View("pivot", "show", "--format", "pivot", "--job", moved),
+                new View("detail", "show", "--format", "detail", "--job", moved),
+                new View("totals", "show", "--totals", "--job", moved),
+                new View("jsonl", "show", "--format", "jsonl", "--job", moved),
+                new View("csv", "show", "--format", "csv", "--job", moved),
+                new View("history", "history", "--job", tide),
+                new View("recheck", "recheck", "--job", moved),
+                new View("script", "script", "--job", moved),
                 new View("checksum", "checksum", "sqlite:tide-demo/old.db#calibration", "--range-rows", "100"),
                 new View("draft", "draft", "sqlite:tide-demo/old.db", "h2:tide-demo/new", "--out", "drafted.yaml"),
-                new View("explain", "compare", "--sheet", tide, "--explain", "--only", "reading,watch_log"));
+                new View("explain", "compare", "--job", tide, "--explain", "--only", "reading,watch_log"));
         List<DynamicTest> tests = new ArrayList<>();
         for (View view : views) {
             tests.add(DynamicTest.dynamicTest(view.name, () -> check(view.name, Map.of(), view.arguments)));
@@ -116,7 +116,7 @@ class ViewsTest {
     @Test
     void whatIsLongerThanTheScreenGoesThroughThePager() throws Exception {
         assumeTrue(Screenful.isThere() && Files.isExecutable(Path.of("/usr/bin/less")), "no tmux or less");
-        String show = Tool.home().resolve("bin/sharp-tally") + " show --sheet tide-demo/tide.yaml";
+        String show = Tool.home().resolve("bin/sharp-tally") + " show --job tide-demo/tide.yaml";
         try (Screenful terminal = new Screenful(folder, 80, 24, show + "; echo left $?; sleep 60")) {
             assertThat(terminal.seen("\n:")).contains("instrument > GAUGE").doesNotContain("watch_log");
             terminal.press("G");
@@ -125,7 +125,7 @@ class ViewsTest {
             terminal.seen("left 0");
         }
         String all =
-                Tool.home().resolve("bin/sharp-tally") + " show --limit 0 --format pivot --sheet tide-demo/tide.yaml";
+                Tool.home().resolve("bin/sharp-tally") + " show --limit 0 --format pivot --job tide-demo/tide.yaml";
         try (Screenful terminal = new Screenful(folder, 80, 24, all + "; echo left $?; sleep 60")) {
             terminal.seen("\n:");
             terminal.press("C-c", "q");

@@ -204,7 +204,7 @@ public final class Comparison {
         return new JobRequest(
                         from.source(),
                         from.target(),
-                        from.sheet(),
+                        from.jobFile(),
                         key,
                         leaveOut,
                         globs(only),
@@ -232,7 +232,7 @@ public final class Comparison {
                 narrowing,
                 allowEmpty,
                 snapshot,
-                CompareJob.Totals.SHEET,
+                CompareJob.Totals.JOB_FILE,
                 Arrays.stream(sharptally.core.compare.Method.values())
                         .filter(m -> m.name().equals(method.name()))
                         .findFirst()

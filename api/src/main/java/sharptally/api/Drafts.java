@@ -10,6 +10,6 @@ final class Drafts {
     static String text(SharpTally tally, Database source, Database target, boolean readRows) {
         return new DraftJob(source.endpoint(tally), target.endpoint(tally), readRows, false, List.of(), List.of())
                 .draft(tally.context().tool())
-                .sheet();
+                .jobFile();
     }
 }

@@ -5,7 +5,7 @@ import java.util.List;
 import java.util.Optional;
 import sharptally.api.job.JobRequest;
 import sharptally.api.job.Narrowing;
-import sharptally.formats.sheet.Sheet;
+import sharptally.formats.job.JobFile;
 
 /**
  * Which databases, and what of them.
@@ -29,18 +29,18 @@ record JobInput(JobRequest request, Optional<Path> jobFile) {
     }
 
     static JobInput of(SharpTally tally, Path jobFile) {
-        Sheet sheet = tally.read(jobFile);
+        JobFile read = tally.read(jobFile);
         return new JobInput(
                 new JobRequest(
-                        tally.resolvedOfFile(sheet.source()),
-                        tally.resolvedOfFile(sheet.target()),
-                        Optional.of(sheet),
+                        tally.resolvedOfFile(read.source()),
+                        tally.resolvedOfFile(read.target()),
+                        Optional.of(read),
                         List.of(),
                         List.of(),
                         List.of(),
                         List.of(),
                         Narrowing.NONE,
-                        sheet.allowEmpty()),
+                        read.allowEmpty()),
                 Optional.of(jobFile));
     }
 }

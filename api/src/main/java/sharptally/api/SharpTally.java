@@ -9,9 +9,9 @@ import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
 import sharptally.core.place.Address;
 import sharptally.core.place.Endpoint;
+import sharptally.formats.job.JobFile;
+import sharptally.formats.job.JobFileReader;
 import sharptally.formats.places.PlacesFile;
-import sharptally.formats.sheet.Sheet;
-import sharptally.formats.sheet.SheetFile;
 
 /**
  * Where to begin. Immutable and safe to share between threads; the jobs that it makes are each used by one thread.
@@ -122,8 +122,8 @@ public final class SharpTally {
         return Endpoints.of(file.resolve(Address.parse(address), origin), context.temporary());
     }
 
-    Sheet read(Path jobFile) {
-        return SheetFile.read(jobFile, environment);
+    JobFile read(Path jobFile) {
+        return JobFileReader.read(jobFile, environment);
     }
 
     /** What a {@link SharpTally} is made of. Used by one thread. */

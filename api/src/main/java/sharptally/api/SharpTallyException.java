@@ -54,7 +54,7 @@ public final class SharpTallyException extends RuntimeException {
     private static Kind kind(ErrorKind kind) {
         return switch (kind) {
             case USAGE -> Kind.USAGE;
-            case SHEET -> Kind.FILE;
+            case JOB_FILE -> Kind.FILE;
             case CONNECT -> Kind.CONNECTION;
             case READ, BROKEN -> Kind.READ;
             case REFUSED -> Kind.REFUSED;

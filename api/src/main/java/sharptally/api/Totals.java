@@ -62,7 +62,7 @@ public final class Totals {
                 JobRequest request = new JobRequest(
                         from.source(),
                         from.target(),
-                        from.sheet(),
+                        from.jobFile(),
                         List.of(),
                         List.of(),
                         only.stream().map(Glob::new).toList(),

@@ -101,7 +101,7 @@ class ApiDocsTest {
             execute(newer, "UPDATE station SET name = 'Crow Pt' WHERE code = 'C1'");
             Path job = Files.writeString(
                     folder.resolve("job.yaml"),
-                    "sheet: 1\nsource: sqlite:" + folder.resolve("old.db") + "\ntarget: sqlite:"
+                    "job: 1\nsource: sqlite:" + folder.resolve("old.db") + "\ntarget: sqlite:"
                             + folder.resolve("${ARCHIVE}.db") + "\n");
             Files.copy(folder.resolve("old.db"), folder.resolve("tides.db"));
             try (Connection file = DriverManager.getConnection("jdbc:sqlite:" + folder.resolve("tides.db"))) {

@@ -105,19 +105,19 @@ final class ApplyCommand implements Callable<Integer> {
                     "apply --commit-every --no-triggers",
                     "give one of both");
         }
-        if (yes && choice.run.isEmpty() && choice.sheet.isEmpty()) {
+        if (yes && choice.run.isEmpty() && choice.jobFile.isEmpty()) {
             throw new ToolException(
                     ErrorKind.USAGE,
                     "--yes wants the run named: which one is the latest may have changed",
                     "apply --yes",
-                    "give the run's folder, or --sheet");
+                    "give the run's folder, or --job");
         }
         RunFolder run = choice.openComparison();
         if (!dryRun) {
             Path beside = choice.run
                     .map(r -> r.toAbsolutePath().normalize().getParent())
                     .orElse(choice.runs);
-            Freshness.check(run, beside, choice.run.isPresent() || choice.sheet.isPresent());
+            Freshness.check(run, beside, choice.run.isPresent() || choice.jobFile.isPresent());
         }
         screen.print(List.of(
                 "run " + run.folder() + ", begun " + run.summary().started().replaceAll("\\.\\d+Z$", "Z")));

@@ -22,8 +22,8 @@ import sharptally.api.job.JobRequest;
 import sharptally.api.job.RequestedLimits;
 import sharptally.api.job.RequestedTables;
 import sharptally.api.job.keep.Freshness;
+import sharptally.api.job.keep.JobLock;
 import sharptally.api.job.keep.KeptRuns;
-import sharptally.api.job.keep.SheetLock;
 import sharptally.cli.notice.FailureNews;
 import sharptally.cli.notice.Notifying;
 import sharptally.cli.notice.RunNews;
@@ -38,13 +38,13 @@ import sharptally.cli.screen.ProgressBars;
 import sharptally.cli.screen.Screen;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
+import sharptally.formats.job.JobFile;
+import sharptally.formats.job.JobFileReader;
+import sharptally.formats.job.Notice;
 import sharptally.formats.run.Journal;
 import sharptally.formats.run.Json;
 import sharptally.formats.run.RunFolder;
 import sharptally.formats.run.RunSummary;
-import sharptally.formats.sheet.Notice;
-import sharptally.formats.sheet.Sheet;
-import sharptally.formats.sheet.SheetFile;
 import sharptally.report.findings.HiddenRun;
 import sharptally.report.findings.Redaction;
 import sharptally.report.text.ChoiceText;
@@ -61,7 +61,7 @@ import sharptally.report.text.RunText;
         exitCodeList = {
             "0:same",
             "1:differences found",
-            "2:bad usage or sheet",
+            "2:bad usage or job file",
             "3:a place can't be read",
             "5:stopped or a column not compared: nothing proved"
         },
@@ -114,12 +114,12 @@ final class CompareCommand implements Callable<Integer> {
     @Option(
             names = "--totals",
             paramLabel = "WHICH",
-            defaultValue = "sheet",
+            defaultValue = "job",
             description = {
-                "Totals first: none, sheet, all. Default: sheet.",
-                "sheet: those for which the sheet has totals or expect."
+                "Totals first: none, job file, all. Default: job file.",
+                "job file: those for which the job file has totals or expect."
             })
-    CompareJob.Totals totals = CompareJob.Totals.SHEET;
+    CompareJob.Totals totals = CompareJob.Totals.JOB_FILE;
 
     @Mixin
     TacticsChoice tactics;
@@ -152,7 +152,7 @@ final class CompareCommand implements Callable<Integer> {
             paramLabel = "N",
             description = {
                 "Remove runs of this job but the last N.",
-                "Afterwards. Default: what the sheet says, else none is removed."
+                "Afterwards. Default: what the job file says, else none is removed."
             })
     Optional<Integer> keepRuns = Optional.empty();
 
@@ -172,7 +172,8 @@ final class CompareCommand implements Callable<Integer> {
         try {
             return compared();
         } catch (ToolException e) {
-            choice.sheet.ifPresent(sheet -> tellFailure(sheet, Instant.now().toString(), e.getMessage(), e.kind()));
+            choice.jobFile.ifPresent(
+                    jobFile -> tellFailure(jobFile, Instant.now().toString(), e.getMessage(), e.kind()));
             mark.ifPresent(Freshness::failed);
             throw e;
         }
@@ -181,11 +182,11 @@ final class CompareCommand implements Callable<Integer> {
     private Optional<Path> begin(JobRequest wish, CompareRequest asked) {
         return Freshness.begin(
                 choice.runs,
-                wish.sheet().map(Sheet::name),
+                wish.jobFile().map(JobFile::name),
                 asked.tables().source(),
                 asked.tables().target(),
-                at -> choice.sheet.ifPresent(sheet -> tellFailure(
-                        sheet,
+                at -> choice.jobFile.ifPresent(jobFile -> tellFailure(
+                        jobFile,
                         at,
                         "a comparison that began at " + at
                                 + " never came to its end: it was killed, or its machine was",
@@ -193,10 +194,10 @@ final class CompareCommand implements Callable<Integer> {
     }
 
     /** Those who want to know of failures hear of one; what fails there is said besides. */
-    private void tellFailure(Path sheet, String at, String what, ErrorKind kind) {
+    private void tellFailure(Path jobFile, String at, String what, ErrorKind kind) {
         try {
-            SheetFile.Addressees addressees = SheetFile.addressees(sheet, System.getenv());
-            String name = SheetFile.nameOf(sheet);
+            JobFileReader.Addressees addressees = JobFileReader.addressees(jobFile, System.getenv());
+            String name = JobFileReader.nameOf(jobFile);
             new Notifying(
                             new FailureNews(name, at, what, kind.exitCode()),
                             Optional.of(name),
@@ -228,14 +229,14 @@ final class CompareCommand implements Callable<Integer> {
         }
         // Where there is no folder of runs yet, nothing is left behind by what fails before there is a run.
         boolean marks = Files.isDirectory(choice.runs);
-        Optional<SheetLock> lock = wish.sheet().map(sheet -> SheetLock.of(choice.runs, sheet.name()));
+        Optional<JobLock> lock = wish.jobFile().map(jobFile -> JobLock.of(choice.runs, jobFile.name()));
         RunFolder run;
         try {
             mark = marks ? begin(wish, asked) : Optional.empty();
             run = job.run(Context.ofProcess(Version.current()), earlier, watcher(workers), Interrupt::asked);
             mark.ifPresent(Freshness::end);
         } finally {
-            lock.ifPresent(SheetLock::close);
+            lock.ifPresent(JobLock::close);
         }
         if (quiet) {
             List<String> verdict = RunText.verdict(HiddenRun.of(run.summary(), redact.redaction()));
@@ -258,14 +259,14 @@ final class CompareCommand implements Callable<Integer> {
 
     /** Tells those who want to know, and removes old runs. What fails there is said and changes no exit code. */
     private void afterwards(RunFolder run, JobRequest wish) {
-        List<Notice> notices = wish.sheet().map(Sheet::notices).orElse(List.of());
+        List<Notice> notices = wish.jobFile().map(JobFile::notices).orElse(List.of());
         try {
             if (!notices.isEmpty()) {
-                new Notifying(new RunNews(run, before(run)), run.summary().sheet(), redact.redact, System.getenv())
+                new Notifying(new RunNews(run, before(run)), run.summary().job(), redact.redact, System.getenv())
                         .tell(notices)
                         .forEach(failure -> screen.say("sharp-tally: " + failure));
             }
-            keepRuns.or(() -> wish.sheet().flatMap(Sheet::keepRuns)).ifPresent(keep -> KeptRuns.only(keep, run));
+            keepRuns.or(() -> wish.jobFile().flatMap(JobFile::keepRuns)).ifPresent(keep -> KeptRuns.only(keep, run));
         } catch (ToolException e) {
             screen.say("sharp-tally: " + e.getMessage());
         }
@@ -285,7 +286,7 @@ final class CompareCommand implements Callable<Integer> {
                 new RequestedTables(
                         choice.source.map(s -> JobChoice.inSchema(s, choice.sourceSchema)),
                         choice.target.map(t -> JobChoice.inSchema(t, choice.targetSchema)),
-                        choice.sheet.map(Path::toString),
+                        choice.jobFile.map(Path::toString),
                         choice.only,
                         choice.key,
                         choice.leaveOut,
@@ -302,17 +303,17 @@ final class CompareCommand implements Callable<Integer> {
 
     /** What the user asked for when the run began, but for its limits, which may be other ones now. */
     private CompareRequest askedBefore(RunFolder run) {
-        if (choice.source.isPresent() || choice.sheet.isPresent() || tactics.isNarrowing()) {
+        if (choice.source.isPresent() || choice.jobFile.isPresent() || tactics.isNarrowing()) {
             throw new ToolException(
                     ErrorKind.USAGE,
                     "a run that is gone on with knows what was asked of it",
                     "compare --resume",
-                    "give --resume without places, sheet, or conditions");
+                    "give --resume without places, job file, or conditions");
         }
         CompareRequest before = Journal.wishOf(run.folder(), CompareRequest.class);
         choice.source = before.tables().source();
         choice.target = before.tables().target();
-        choice.sheet = before.tables().sheet().map(Path::of);
+        choice.jobFile = before.tables().jobFile().map(Path::of);
         choice.only = before.tables().only();
         choice.key = before.tables().key();
         choice.leaveOut = before.tables().leaveOut();

@@ -86,7 +86,7 @@ final class DemoCommand implements Callable<Integer> {
         play("Look at both sides", 0, "survey", "--exact", old);
         play("", 0, "survey", "--exact", fresh);
         play(
-                "Have a sheet drafted: what belongs together, by names and by contents, with every doubt marked",
+                "Have a job file drafted: what belongs together, by names and by contents, with every doubt marked",
                 0,
                 "draft",
                 old,
@@ -97,7 +97,7 @@ final class DemoCommand implements Callable<Integer> {
                 "Cheap totals first: counts and sums, worked out in the databases",
                 1,
                 "totals",
-                "--sheet",
+                "--job",
                 folder.resolve(MARK).toString(),
                 "--only",
                 "reading",
@@ -111,7 +111,7 @@ final class DemoCommand implements Callable<Integer> {
                 "Compare every row. " + MARK + " says that table instrument is called gauge now",
                 1,
                 "compare",
-                "--sheet",
+                "--job",
                 folder.resolve(MARK).toString(),
                 "--runs",
                 runs);
@@ -127,7 +127,7 @@ final class DemoCommand implements Callable<Integer> {
                 runs);
         play("Lag, or loss? Look again, at these rows alone", 1, "recheck", "--runs", runs);
         play("Write the script that mends it, and the one that takes it back", 0, "script", "--runs", runs);
-        String sheet = folder.resolve(MARK).toString();
+        String jobFile = folder.resolve(MARK).toString();
         String gap = folder.resolve("gap.jsonl").toString();
         play(
                 "Or choose: the gap in the readings alone …",
@@ -145,19 +145,19 @@ final class DemoCommand implements Callable<Integer> {
                 "… carried over from here, in one transaction",
                 1,
                 "apply",
-                "--sheet",
-                sheet,
+                "--job",
+                jobFile,
                 "--selection",
                 gap,
                 "--yes",
                 "--runs",
                 runs);
-        play("Then all the rest", 0, "apply", "--sheet", sheet, "--yes", "--runs", runs);
+        play("Then all the rest", 0, "apply", "--job", jobFile, "--yes", "--runs", runs);
         play(
                 "Compare again and see nothing left",
                 0,
                 "compare",
-                "--sheet",
+                "--job",
                 folder.resolve(MARK).toString(),
                 "--runs",
                 runs);
@@ -165,7 +165,7 @@ final class DemoCommand implements Callable<Integer> {
                 "What became of it from run to run",
                 0,
                 "history",
-                "--sheet",
+                "--job",
                 folder.resolve(MARK).toString(),
                 "--runs",
                 runs);
@@ -190,7 +190,7 @@ final class DemoCommand implements Callable<Integer> {
                 "Other names, units, keys and ways to write a value: moved.yaml shows every kind of match and rule",
                 1,
                 "compare",
-                "--sheet",
+                "--job",
                 folder.resolve("moved.yaml").toString(),
                 "--runs",
                 runs);
@@ -205,9 +205,9 @@ final class DemoCommand implements Callable<Integer> {
         return 0;
     }
 
-    private static void deleteEarlier(Path sheet) {
+    private static void deleteEarlier(Path jobFile) {
         try {
-            Files.deleteIfExists(sheet);
+            Files.deleteIfExists(jobFile);
         } catch (IOException e) {
             throw new UncheckedIOException(e);
         }

@@ -20,19 +20,19 @@ import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
 import sharptally.core.match.text.Glob;
 import sharptally.formats.InputFile;
-import sharptally.formats.sheet.SheetFile;
+import sharptally.formats.job.JobFileReader;
 import sharptally.report.text.DraftSummary;
 import sharptally.report.text.Style.Meaning;
 
 @Command(
         name = "draft",
         description = {
-            "Proposes what belongs together, and writes a sheet.",
+            "Proposes what belongs together, and writes a job file.",
             "Which tables and columns, by what keys, with every doubt marked CHECK."
         },
         mixinStandardHelpOptions = true,
         exitCodeListHeading = "%nExit codes:%n",
-        exitCodeList = {" 0:drafted", " 2:bad usage or sheet", " 3:a place can't be read", " 4:the sheet exists"},
+        exitCodeList = {" 0:drafted", " 2:bad usage or job file", " 3:a place can't be read", " 4:the job file exists"},
         footer = {
             "",
             "Example: sharp-tally draft sqlite:old.db h2:new --out tide.yaml",
@@ -47,14 +47,14 @@ final class DraftCommand implements Callable<Integer> {
     @Parameters(index = "1", arity = "0..1", paramLabel = "TARGET", description = "The side held against it.")
     Optional<String> target = Optional.empty();
 
-    @Option(names = "--out", paramLabel = "FILE", description = "Where to write the sheet. Default: sheet.yaml.")
+    @Option(names = "--out", paramLabel = "FILE", description = "Where to write the job file. Default: job.yaml.")
     Optional<Path> out = Optional.empty();
 
     @Option(
             names = "--update",
-            paramLabel = "SHEET",
+            paramLabel = "JOB_FILE",
             description = {
-                "Add what is new to this sheet, nothing else.",
+                "Add what is new to this job file, nothing else.",
                 "Tables and columns; no letter of it is changed."
             })
     Optional<Path> update = Optional.empty();
@@ -83,8 +83,8 @@ final class DraftCommand implements Callable<Integer> {
     @Option(
             names = "--schema",
             description = {
-                "Also write sheet.schema.json, for editors.",
-                "Beside the sheet; by it editors complete and check."
+                "Also write job.schema.json, for editors.",
+                "Beside the job file; by it editors complete and check."
             })
     boolean schema;
 
@@ -99,13 +99,13 @@ final class DraftCommand implements Callable<Integer> {
 
     private int draft() {
         if (source.isEmpty() || target.isEmpty()) {
-            throw usage("two places are needed", "give SOURCE and TARGET, or --update with a sheet");
+            throw usage("two places are needed", "give SOURCE and TARGET, or --update with a job file");
         }
-        Path file = out.orElse(Path.of("sheet.yaml"));
+        Path file = out.orElse(Path.of("job.yaml"));
         if (Files.exists(file)) {
             throw new ToolException(
                     ErrorKind.REFUSED,
-                    "the sheet exists",
+                    "the job file exists",
                     file.toString(),
                     "add what is new with --update " + file + ", or choose another with --out");
         }
@@ -119,32 +119,36 @@ final class DraftCommand implements Callable<Integer> {
 
     private int update(Path file) {
         if (source.isPresent() || out.isPresent()) {
-            throw usage("a sheet already says places, and is itself written", "give --update alone");
+            throw usage("a job file already says places, and is itself written", "give --update alone");
         }
         JobRequest wish = JobChoice.wishOf(file);
         DraftJob job = new DraftJob(wish.source(), wish.target(), !namesOnly, totals, said(), globs());
         try {
             DraftJob.Result result =
-                    job.update(file, InputFile.text(file), wish.sheet().orElseThrow(), wish);
+                    job.update(file, InputFile.text(file), wish.jobFile().orElseThrow(), wish);
             finish(file, result);
             return 0;
         } catch (IOException e) {
             throw new ToolException(
-                    ErrorKind.SHEET, "can't read the sheet", file + " (" + e.getMessage() + ")", "check the file", e);
+                    ErrorKind.JOB_FILE,
+                    "can't read the job file",
+                    file + " (" + e.getMessage() + ")",
+                    "check the file",
+                    e);
         }
     }
 
     private void finish(Path file, DraftJob.Result result) {
-        DraftJob.write(file, result.sheet());
+        DraftJob.write(file, result.jobFile());
         if (schema) {
-            DraftJob.write(file.resolveSibling("sheet.schema.json"), SheetFile.schema());
+            DraftJob.write(file.resolveSibling("job.schema.json"), JobFileReader.schema());
         }
         screen.print(DraftSummary.lines(result.draft(), result.updated(), screen.style(), screen.columns()));
         screen.print(List.of(
-                "sheet " + file,
+                "job file " + file,
                 "",
                 screen.style().paint("next", Meaning.QUIET) + "  read what is marked CHECK, then "
-                        + screen.command("", List.of("compare", "--sheet", file.toString()))));
+                        + screen.command("", List.of("compare", "--job", file.toString()))));
     }
 
     private List<Map.Entry<Glob, Glob>> said() {

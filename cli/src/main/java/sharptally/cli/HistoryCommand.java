@@ -22,7 +22,7 @@ import sharptally.report.text.HistoryText.Line;
         mixinStandardHelpOptions = true,
         exitCodeListHeading = "%nExit codes:%n",
         exitCodeList = {"0:listed", "2:there is no run"},
-        footer = {"", "Example: sharp-tally history --sheet tide.yaml --last 30"})
+        footer = {"", "Example: sharp-tally history --job tide.yaml --last 30"})
 final class HistoryCommand implements Callable<Integer> {
     private final Screen screen;
 
@@ -34,10 +34,10 @@ final class HistoryCommand implements Callable<Integer> {
     Path runs = Path.of(RunChoice.DEFAULT_RUNS);
 
     @Option(
-            names = "--sheet",
+            names = "--job",
             paramLabel = "FILE",
-            description = "Runs of this sheet. Default: those of the same job as the latest run.")
-    Optional<Path> sheet = Optional.empty();
+            description = "Runs of this job file. Default: those of the same job as the latest run.")
+    Optional<Path> jobFile = Optional.empty();
 
     @Option(names = "--last", paramLabel = "N", defaultValue = "20", description = "How many runs. Default: 20.")
     int last = 20;
@@ -64,7 +64,7 @@ final class HistoryCommand implements Callable<Integer> {
         if (last < 1) {
             throw new ToolException(ErrorKind.USAGE, "--last should be 1 or more, not " + last, "history", "");
         }
-        RunSummary latest = RunFolder.latest(runs, this::isOfSheet).summary();
+        RunSummary latest = RunFolder.latest(runs, this::isOfJobFile).summary();
         List<Line> lines = HistoryJob.of(
                 runs, run -> !run.matches().isEmpty() && run.summary().isOfSameJob(latest), last);
         if (form == Form.JSON) {
@@ -75,7 +75,7 @@ final class HistoryCommand implements Callable<Integer> {
         return 0;
     }
 
-    private boolean isOfSheet(RunFolder folder) {
-        return !folder.matches().isEmpty() && RunChoice.isOf(sheet, folder);
+    private boolean isOfJobFile(RunFolder folder) {
+        return !folder.matches().isEmpty() && RunChoice.isOf(jobFile, folder);
     }
 }

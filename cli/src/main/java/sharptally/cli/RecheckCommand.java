@@ -97,7 +97,7 @@ final class RecheckCommand implements Callable<Integer> {
      */
     static RecheckJob.Rechecked look(
             Screen screen, RunFolder run, FindingFilter wanted, Optional<Endpoint> other, int times, Duration pause) {
-        JobRequest places = JobChoice.wishOf(CompareRequest.sheetOf(run));
+        JobRequest places = JobChoice.wishOf(CompareRequest.jobFileOf(run));
         RecheckJob job = new RecheckJob(
                 run,
                 wanted,

@@ -73,7 +73,7 @@ final class ReportCommand implements Callable<Integer> {
         }
         RunFolder run = choice.open();
         if (choice.run.isEmpty()) {
-            Freshness.checkBegun(run, choice.runs, choice.sheet.isPresent());
+            Freshness.checkBegun(run, choice.runs, choice.jobFile.isPresent());
         }
         ReportJob job = new ReportJob(run, findings.filter(run), redact.redaction(), rows);
         List<String> lines = job.write(forms, out.orElse(run.folder())).stream()

@@ -23,7 +23,7 @@ import sharptally.cli.option.Places;
         exitCodeList = {
             " 0:same, or done",
             " 1:differences found",
-            " 2:bad usage or sheet",
+            " 2:bad usage or job file",
             " 3:a place can't be reached or read",
             " 4:refused for safety",
             " 5:stopped before the end, so nothing was proved",

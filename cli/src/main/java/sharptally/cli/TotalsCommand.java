@@ -41,7 +41,7 @@ import sharptally.report.text.TotalsText;
         exitCodeList = {
             "0:all figures are the same, or as expected",
             "1:some are not",
-            "2:bad usage or sheet",
+            "2:bad usage or job file",
             "3:a place can't be read",
             "5:a figure could not be worked out"
         },
@@ -141,8 +141,9 @@ final class TotalsCommand implements Callable<Integer> {
     }
 
     private int expectations() {
-        if (choice.source.isEmpty() || choice.target.isPresent() || choice.sheet.isPresent()) {
-            throw usage("--expect goes with one place", "write what a sheet's tables should hold under expect there");
+        if (choice.source.isEmpty() || choice.target.isPresent() || choice.jobFile.isPresent()) {
+            throw usage(
+                    "--expect goes with one place", "write what a job file's tables should hold under expect there");
         }
         List<Expectation> wanted = expect.stream()
                 .map(text -> Expectation.parse(text)
@@ -166,7 +167,7 @@ final class TotalsCommand implements Callable<Integer> {
         screen.print(List.of(TotalsText.verdict(summary, screen.style()), "run " + run.folder()));
     }
 
-    /** Empty where the user says nothing of it, so that a sheet decides. */
+    /** Empty where the user says nothing of it, so that a job file decides. */
     private Optional<TotalsSettings> totals() {
         if (by.isEmpty() && of.isEmpty() && columns.isEmpty() && within.isEmpty()) {
             return Optional.empty();

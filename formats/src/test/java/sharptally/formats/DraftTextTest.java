@@ -22,12 +22,12 @@ import sharptally.core.shape.TableName;
 import sharptally.core.shape.TableShape;
 import sharptally.core.types.CanonicalType;
 import sharptally.core.types.Kind;
-import sharptally.formats.sheet.DraftText;
-import sharptally.formats.sheet.DraftUpdate;
-import sharptally.formats.sheet.Sheet;
-import sharptally.formats.sheet.SheetFile;
+import sharptally.formats.job.DraftText;
+import sharptally.formats.job.DraftUpdate;
+import sharptally.formats.job.JobFile;
+import sharptally.formats.job.JobFileReader;
 
-/** Drafted sheets say what was drafted, whatever the names are made of. */
+/** Drafted job files say what was drafted, whatever the names are made of. */
 class DraftTextTest {
     private static final String LETTERS = "ab_Z9 .:#{}[],&*!|>'\"%@`\\$~-?é霧\t\n\u0085\u2028=";
 
@@ -70,10 +70,10 @@ class DraftTextTest {
         return new DraftText(expectations, name -> "\"" + name.replace("\"", "\"\"") + "\"");
     }
 
-    private Sheet read(String text) throws IOException {
+    private JobFile read(String text) throws IOException {
         Path file = folder.resolve("s.yaml");
         Files.writeString(file, text);
-        return SheetFile.read(file, Map.of());
+        return JobFileReader.read(file, Map.of());
     }
 
     private static String name(Random random) {
@@ -86,7 +86,7 @@ class DraftTextTest {
     }
 
     @RepeatedTest(300)
-    void namesOfAnyLettersComeBackFromTheSheet() throws IOException {
+    void namesOfAnyLettersComeBackFromTheJobFile() throws IOException {
         long seed = System.nanoTime();
         Random random = new Random(seed);
         List<String> names = new ArrayList<>();
@@ -110,19 +110,19 @@ class DraftTextTest {
                                         Optional.of("case")))),
                 "doubt about " + names.get(0));
         List<String> lines = writer(Map.of(pair, List.of("rows >= 1")))
-                .sheet(
+                .jobFile(
                         "tool",
                         "sqlite:" + names.get(6),
                         "h2:" + names.get(7),
                         new Draft(List.of(pair), List.of(), List.of()));
-        Sheet sheet;
+        JobFile jobFile;
         try {
-            sheet = read(String.join("\n", lines) + "\n");
+            jobFile = read(String.join("\n", lines) + "\n");
         } catch (RuntimeException e) {
             throw new AssertionError("seed " + seed + "\n" + String.join("\n", lines), e);
         }
-        MatchRequest wish = sheet.matches().get(0).wish();
-        assertThat(sheet.source()).as("seed " + seed).isEqualTo("sqlite:" + names.get(6));
+        MatchRequest wish = jobFile.matches().get(0).wish();
+        assertThat(jobFile.source()).as("seed " + seed).isEqualTo("sqlite:" + names.get(6));
         assertThat(wish.source().name()).as("seed " + seed).isEqualTo(names.get(0));
         assertThat(wish.target().name()).as("seed " + seed).isEqualTo(names.get(1));
         assertThat(wish.key()).containsExactly(names.get(2));
@@ -137,7 +137,7 @@ class DraftTextTest {
     @Test
     void updatePutsWhatIsNewBehindWhatIsThere() {
         String mine = """
-                sheet: 1
+                job: 1
                 source: a:b
                 target: a:c
                 matches:
@@ -154,7 +154,7 @@ class DraftTextTest {
                         new Draft(List.of(fresh), List.of(table("lost", List.of(column("a")))), List.of()),
                         List.of(new DraftUpdate.NewColumns("one", more)));
         assertThat(updated).isEqualTo("""
-                sheet: 1
+                job: 1
                 source: a:b
                 target: a:c
                 matches:

@@ -46,8 +46,8 @@ public record CompareJob(JobRequest wish, CompareRequest asked, Path runs, int w
     /** Whether totals stand beside the comparison of rows. */
     public enum Totals {
         NONE,
-        /** Of those matches of which the sheet says something about totals. */
-        SHEET,
+        /** Of those matches of which the job file says something about totals. */
+        JOB_FILE,
         ALL;
 
         @Override
@@ -142,7 +142,7 @@ public record CompareJob(JobRequest wish, CompareRequest asked, Path runs, int w
         if (!run.matches().equals(plan.matches())) {
             throw new ToolException(
                     ErrorKind.REFUSED,
-                    "the tables, or the sheet, are not what they were when this run began",
+                    "the tables, or the job file, are not what they were when this run began",
                     run.folder().toString(),
                     "compare anew");
         }
@@ -169,7 +169,7 @@ public record CompareJob(JobRequest wish, CompareRequest asked, Path runs, int w
             if (limits.stop()) {
                 throw new ToolException(ErrorKind.INCOMPLETE, "stopped on request", match.name(), "not begun");
             }
-            if (asked.totals() == Totals.ALL || asked.totals() == Totals.SHEET && saysTotals(match)) {
+            if (asked.totals() == Totals.ALL || asked.totals() == Totals.JOB_FILE && saysTotals(match)) {
                 TotalsJob.totals(wish, match, places, book, place, Optional.empty());
             }
             for (int i = 1; i < ranges; i++) {

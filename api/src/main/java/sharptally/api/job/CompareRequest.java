@@ -26,16 +26,16 @@ public record CompareRequest(
         Optional<Long> rangeRows,
         RequestedLimits limits) {
 
-    /** The resolved sheet of a run, in which conditions and samples stand as well. */
-    public static Path sheetOf(RunFolder run) {
-        return run.folder().resolve("sheet.yaml");
+    /** The resolved job file of a run, in which conditions and samples stand as well. */
+    public static Path jobFileOf(RunFolder run) {
+        return run.folder().resolve("job.yaml");
     }
 
     /** The comparison that a run has made, once more. */
     public static CompareRequest again(RunFolder run) {
         CompareRequest before = Journal.wishOf(run.folder(), CompareRequest.class);
         return new CompareRequest(
-                RequestedTables.ofSheet(sheetOf(run).toString()),
+                RequestedTables.ofJobFile(jobFileOf(run).toString()),
                 before.narrowing.withoutConditions(),
                 before.allowEmpty,
                 before.snapshot,

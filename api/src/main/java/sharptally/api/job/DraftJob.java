@@ -29,12 +29,12 @@ import sharptally.core.shape.ColumnShape;
 import sharptally.core.shape.TableName;
 import sharptally.core.sql.SqlTerms;
 import sharptally.core.totals.StartingChecks;
-import sharptally.formats.sheet.DraftText;
-import sharptally.formats.sheet.DraftUpdate;
-import sharptally.formats.sheet.Sheet;
+import sharptally.formats.job.DraftText;
+import sharptally.formats.job.DraftUpdate;
+import sharptally.formats.job.JobFile;
 
 /**
- * Drafts a sheet, or adds to one what is new.
+ * Drafts a job file, or adds to one what is new.
  *
  * @param readsRows whether rows may be looked at
  * @param totals whether expectations to begin with are written too
@@ -48,16 +48,16 @@ public record DraftJob(
         boolean totals,
         List<Map.Entry<Glob, Glob>> said,
         List<Glob> only) {
-    /** What was drafted, and the sheet's text. */
-    public record Result(Draft draft, List<Draft.Pair> updated, String sheet) {}
+    /** What was drafted, and the job file's text. */
+    public record Result(Draft draft, List<Draft.Pair> updated, String jobFile) {}
 
-    /** A new sheet. */
+    /** A new job file. */
     public Result draft(String tool) {
         try (Place from = source.open();
                 Place to = target.open()) {
             Draft draft = new Drafting(from, to, readsRows, said).draft(this::isWanted, t -> true);
             List<String> lines = text(from, draft)
-                    .sheet(
+                    .jobFile(
                             "sharp-tally " + tool,
                             from.address().toString(),
                             to.address().toString(),
@@ -66,11 +66,11 @@ public record DraftJob(
         }
     }
 
-    /** A sheet with what is new in its places. */
-    public Result update(Path file, String text, Sheet sheet, JobRequest wish) {
+    /** A job file with what is new in its places. */
+    public Result update(Path file, String text, JobFile jobFile, JobRequest wish) {
         try (Place from = source.open();
                 Place to = target.open()) {
-            JobPlan plan = sheet.matches().isEmpty() ? JobPlan.empty() : wish.plan(from, to);
+            JobPlan plan = jobFile.matches().isEmpty() ? JobPlan.empty() : wish.plan(from, to);
             Set<String> usedSource = new HashSet<>();
             Set<String> usedTarget = new HashSet<>();
             plan.matches().forEach(m -> {
@@ -79,8 +79,8 @@ public record DraftJob(
             });
             Drafting drafting = new Drafting(from, to, readsRows, said);
             Draft draft = drafting.draft(
-                    t -> isWanted(t) && !usedSource.contains(folded(t)) && !isLeftOut(sheet, t, from.ownSchema()),
-                    t -> !usedTarget.contains(folded(t)) && !isLeftOut(sheet, t, to.ownSchema()));
+                    t -> isWanted(t) && !usedSource.contains(folded(t)) && !isLeftOut(jobFile, t, from.ownSchema()),
+                    t -> !usedTarget.contains(folded(t)) && !isLeftOut(jobFile, t, to.ownSchema()));
             List<DraftUpdate.NewColumns> columns = new ArrayList<>();
             for (TableMatch match : plan.matches()) {
                 Optional<Draft.Pair> added = newColumns(drafting, match);
@@ -116,8 +116,8 @@ public record DraftJob(
                 pair.key()));
     }
 
-    private static boolean isLeftOut(Sheet sheet, TableName table, String ownSchema) {
-        return sheet.leaveOutTables().stream()
+    private static boolean isLeftOut(JobFile jobFile, TableName table, String ownSchema) {
+        return jobFile.leaveOutTables().stream()
                 .anyMatch(g -> g.captures(table, ownSchema).isPresent());
     }
 
@@ -147,19 +147,19 @@ public record DraftJob(
     }
 
     /**
-     * Writes a sheet in one step.
+     * Writes a job file in one step.
      *
      * @throws ToolException when it can't be written; no half-written file is left
      */
-    public static void write(Path file, String sheet) {
+    public static void write(Path file, String jobFile) {
         Path draft = file.resolveSibling(file.getFileName() + ".draft");
         try {
-            Files.writeString(draft, sheet);
+            Files.writeString(draft, jobFile);
             Files.move(draft, file, StandardCopyOption.REPLACE_EXISTING);
         } catch (IOException e) {
             throw new ToolException(
                     ErrorKind.INCOMPLETE,
-                    "can't write the sheet",
+                    "can't write the job file",
                     file + " (" + e.getMessage() + ")",
                     Hint.OTHER_OUTPUT,
                     e);

@@ -8,12 +8,12 @@ import sharptally.core.match.text.Glob;
 import sharptally.core.place.Endpoint;
 import sharptally.core.place.Place;
 import sharptally.core.totals.TotalsSettings;
-import sharptally.formats.sheet.Sheet;
+import sharptally.formats.job.JobFile;
 
 /**
  * Which matches of which places a command works on, as the user says it.
  *
- * @param sheet what a sheet says; empty to propose matches by name
+ * @param jobFile what a job file says; empty to propose matches by name
  * @param key the key's columns, where one match is proposed
  * @param leaveOut columns to leave out, where matches are proposed
  * @param leaveOutTables tables to leave out, where matches are proposed
@@ -24,7 +24,7 @@ import sharptally.formats.sheet.Sheet;
 public record JobRequest(
         Endpoint source,
         Endpoint target,
-        Optional<Sheet> sheet,
+        Optional<JobFile> jobFile,
         List<String> key,
         List<String> leaveOut,
         List<Glob> only,
@@ -40,13 +40,13 @@ public record JobRequest(
 
     /** The same with only some rows of each match. */
     public JobRequest narrowedBy(Narrowing wanted) {
-        return new JobRequest(source, target, sheet, key, leaveOut, only, leaveOutTables, wanted, allowEmpty);
+        return new JobRequest(source, target, jobFile, key, leaveOut, only, leaveOutTables, wanted, allowEmpty);
     }
 
     /** The same, no row being enough or not. */
     public JobRequest allowingEmpty(boolean wanted) {
         return new JobRequest(
-                source, target, sheet, key, leaveOut, only, leaveOutTables, narrowing, allowEmpty || wanted);
+                source, target, jobFile, key, leaveOut, only, leaveOutTables, narrowing, allowEmpty || wanted);
     }
 
     /** The same, the places read in one state each, or not. */
@@ -54,7 +54,7 @@ public record JobRequest(
         return new JobRequest(
                 source.withSnapshot(wanted),
                 target.withSnapshot(wanted),
-                sheet,
+                jobFile,
                 key,
                 leaveOut,
                 only,
@@ -79,15 +79,16 @@ public record JobRequest(
     }
 
     private JobPlan wholePlan(Place from, Place to) {
-        List<Sheet.Match> entries = sheet.map(Sheet::matches).orElse(List.of());
+        List<JobFile.Match> entries = jobFile.map(JobFile::matches).orElse(List.of());
         if (entries.isEmpty()) {
-            List<Glob> leftOut =
-                    sheet.map(Sheet::leaveOutTables).filter(l -> !l.isEmpty()).orElse(leaveOutTables);
+            List<Glob> leftOut = jobFile.map(JobFile::leaveOutTables)
+                    .filter(l -> !l.isEmpty())
+                    .orElse(leaveOutTables);
             JobPlan.ByName asked =
                     new JobPlan.ByName(source.label().table(), target.label().table(), key, leaveOut, leftOut);
             return JobPlan.byName(from, to, asked, this::isWanted);
         }
-        Sheet said = sheet.orElseThrow();
+        JobFile said = jobFile.orElseThrow();
         return JobPlan.of(from, to, said.wishes(), said.leaveOutTables(), this::isWanted);
     }
 
@@ -96,12 +97,12 @@ public record JobRequest(
         return only.isEmpty() || only.stream().anyMatch(g -> g.matches(match) || g.matches(bare));
     }
 
-    Optional<Sheet.Match> entryOf(TableMatch match) {
-        return sheet.flatMap(s -> s.entryOf(match));
+    Optional<JobFile.Match> entryOf(TableMatch match) {
+        return jobFile.flatMap(s -> s.entryOf(match));
     }
 
-    /** Which totals the sheet wants of a match; empty where it says nothing of them. */
+    /** Which totals the job file wants of a match; empty where it says nothing of them. */
     Optional<TotalsSettings> totalsOf(TableMatch match) {
-        return entryOf(match).flatMap(Sheet.Match::totals);
+        return entryOf(match).flatMap(JobFile.Match::totals);
     }
 }

@@ -39,7 +39,7 @@ public record Narrowing(
     /** Rows of either side whose value in a column is this one or greater. */
     public record ChangedSince(String column, String value) {}
 
-    /** What the conditions of a resolved sheet do not say, or not of every place. */
+    /** What the conditions of a resolved job file do not say, or not of every place. */
     Narrowing withoutConditions() {
         return new Narrowing(Optional.empty(), keys, sample, changedSince);
     }

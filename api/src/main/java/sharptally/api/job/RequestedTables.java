@@ -6,19 +6,19 @@ import java.util.Optional;
 /**
  * What a user asked to compare, in the user's own words.
  *
- * @param sheet the job file that says it; else the two places
+ * @param jobFile the job file that says it; else the two places
  */
 public record RequestedTables(
         Optional<String> source,
         Optional<String> target,
-        Optional<String> sheet,
+        Optional<String> jobFile,
         List<String> only,
         List<String> key,
         List<String> leaveOut,
         List<String> leaveOutTables) {
     /** What a job file says, and nothing else. */
-    static RequestedTables ofSheet(String sheet) {
+    static RequestedTables ofJobFile(String jobFile) {
         return new RequestedTables(
-                Optional.empty(), Optional.empty(), Optional.of(sheet), List.of(), List.of(), List.of(), List.of());
+                Optional.empty(), Optional.empty(), Optional.of(jobFile), List.of(), List.of(), List.of(), List.of());
     }
 }

@@ -14,13 +14,13 @@ import sharptally.core.totals.CheckResult;
 import sharptally.core.totals.Checks;
 import sharptally.core.totals.TotalsComparison;
 import sharptally.core.totals.TotalsSettings;
+import sharptally.formats.job.JobFile;
 import sharptally.formats.run.RunFolder;
-import sharptally.formats.sheet.Sheet;
 
 /**
  * Totals of two places, and what is expected of them, kept in a run folder.
  *
- * @param totals which totals; empty for what the sheet says, else the usual ones
+ * @param totals which totals; empty for what the job file says, else the usual ones
  * @param workers how many matches are worked on at once
  */
 public record TotalsJob(JobRequest wish, Optional<TotalsSettings> totals, Path runs, int workers) {
@@ -54,13 +54,13 @@ public record TotalsJob(JobRequest wish, Optional<TotalsSettings> totals, Path r
         }
     }
 
-    /** Works out the totals of one match, and looks at what the sheet expects of its figures. */
+    /** Works out the totals of one match, and looks at what the job file expects of its figures. */
     static void totals(
             JobRequest wish, TableMatch match, Pair places, RunBook book, int place, Optional<TotalsSettings> asked) {
         TotalsSettings totals = asked.or(() -> wish.totalsOf(match)).orElse(TotalsSettings.USUAL);
         var result = new TotalsComparison(match, totals).run(places.source(), places.target());
         List<CheckResult> checks = new ArrayList<>();
-        Optional<Sheet.Match> entry = wish.entryOf(match);
+        Optional<JobFile.Match> entry = wish.entryOf(match);
         entry.filter(e -> !e.expectSource().isEmpty())
                 .ifPresent(e -> checks.addAll(Checks.run(places.source(), "source", match.source(), e.expectSource())));
         entry.filter(e -> !e.expectTarget().isEmpty())

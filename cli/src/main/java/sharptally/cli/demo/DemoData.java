@@ -23,7 +23,7 @@ import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
 import sharptally.core.types.TimeText;
 
-/** Makes the two databases of the demo: the old archive in SQLite, the new one in H2, and a sheet for them. */
+/** Makes the two databases of the demo: the old archive in SQLite, the new one in H2, and a job file for them. */
 public final class DemoData {
     private static final int ROWS_PER_BATCH = 5_000;
 
@@ -65,9 +65,9 @@ public final class DemoData {
           high_m NUMERIC(6,3), low_m NUMERIC(6,3), range_m NUMERIC(6,3) GENERATED ALWAYS AS (high_m - low_m))""", "CREATE TABLE watch_log (written_on DATE, station_code VARCHAR(8), words VARCHAR(200))"
     };
 
-    private static final String SHEET = """
+    private static final String JOB_FILE = """
             # The tide-gauge archive, held against its new home.
-            sheet: 1
+            job: 1
             source: "sqlite:%1$s/old.db"
             target: "h2:%1$s/new"
             matches:
@@ -104,7 +104,7 @@ public final class DemoData {
             Files.createDirectories(folder);
             Files.deleteIfExists(old);
             Files.deleteIfExists(fresh);
-            Files.writeString(folder.resolve("tide.yaml"), String.format(Locale.ROOT, SHEET, folder));
+            Files.writeString(folder.resolve("tide.yaml"), String.format(Locale.ROOT, JOB_FILE, folder));
             Files.writeString(
                     folder.resolve("moved.yaml"), resource("moved.yaml").replace("@@", folder.toString()));
             try (Connection connection = DriverManager.getConnection("jdbc:sqlite:" + old)) {

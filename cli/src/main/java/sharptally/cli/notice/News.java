@@ -3,7 +3,7 @@ package sharptally.cli.notice;
 import java.io.IOException;
 import java.nio.file.Path;
 import java.util.Optional;
-import sharptally.formats.sheet.Notice;
+import sharptally.formats.job.Notice;
 import sharptally.report.findings.Redaction;
 
 /** What there is to tell of a job: the result of a run, or that there is none. */

@@ -25,18 +25,18 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Properties;
 import sharptally.api.job.keep.Folders;
+import sharptally.formats.job.Notice;
 import sharptally.formats.run.Json;
-import sharptally.formats.sheet.Notice;
 import sharptally.report.findings.Redaction;
 
 /**
- * Tells people and programs what there is to tell of a job, as its sheet wants it.
+ * Tells people and programs what there is to tell of a job, as its job file wants it.
  *
- * @param sheet its path
- * @param redact whether values are hidden, whatever the sheet says
+ * @param jobFile its path
+ * @param redact whether values are hidden, whatever the job file says
  * @param environment where passwords are looked up
  */
-public record Notifying(News news, Optional<String> sheet, boolean redact, Map<String, String> environment) {
+public record Notifying(News news, Optional<String> jobFile, boolean redact, Map<String, String> environment) {
     private static final Duration PATIENCE = Duration.ofSeconds(30);
 
     /**
@@ -100,7 +100,7 @@ public record Notifying(News news, Optional<String> sheet, boolean redact, Map<S
         for (String to : mail.to()) {
             message.addRecipient(Message.RecipientType.TO, new InternetAddress(to));
         }
-        String job = sheet.map(s -> Path.of(s).getFileName().toString()).orElse("");
+        String job = jobFile.map(s -> Path.of(s).getFileName().toString()).orElse("");
         message.setSubject("sharp-tally " + job + ": " + news.title(redaction), StandardCharsets.UTF_8.name());
         MimeBodyPart text = new MimeBodyPart();
         text.setText(news.text(redaction), StandardCharsets.UTF_8.name());

@@ -13,10 +13,10 @@ import sharptally.api.job.Narrowing;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
 import sharptally.core.match.text.Glob;
-import sharptally.formats.sheet.Sheet;
-import sharptally.formats.sheet.SheetFile;
+import sharptally.formats.job.JobFile;
+import sharptally.formats.job.JobFileReader;
 
-/** The places and matches that a command works on: two addresses, or a sheet. */
+/** The places and matches that a command works on: two addresses, or a job file. */
 public final class JobChoice {
     @Spec(Target.MIXEE)
     CommandSpec command;
@@ -40,8 +40,8 @@ public final class JobChoice {
     @Option(names = "--target-schema", paramLabel = "SCHEMA", description = "The same of the target.")
     public Optional<String> targetSchema = Optional.empty();
 
-    @Option(names = "--sheet", paramLabel = "FILE", description = "Take places and matches from a sheet.")
-    public Optional<Path> sheet = Optional.empty();
+    @Option(names = "--job", paramLabel = "FILE", description = "Take places and matches from a job file.")
+    public Optional<Path> jobFile = Optional.empty();
 
     @Option(
             names = "--only",
@@ -79,7 +79,7 @@ public final class JobChoice {
             paramLabel = "N",
             description = {
                 "Matches worked on at once. Default: 1.",
-                "Each over a connection of its own per side; a sheet may say another number."
+                "Each over a connection of its own per side; a job file may say another number."
             })
     public Optional<Integer> workers = Optional.empty();
 
@@ -92,17 +92,17 @@ public final class JobChoice {
 
     /** What is to be worked on. */
     public JobRequest wish() {
-        if (sheet.isPresent()
+        if (jobFile.isPresent()
                 && (source.isPresent() || !key.isEmpty() || !leaveOut.isEmpty() || !leaveOutTables.isEmpty())) {
-            throw usage("a sheet already says places, keys and columns", "give --sheet alone");
+            throw usage("a job file already says places, keys and columns", "give --job alone");
         }
-        if (sheet.isEmpty() && (source.isEmpty() || target.isEmpty())) {
-            throw usage("two places are needed", "give SOURCE and TARGET, or --sheet");
+        if (jobFile.isEmpty() && (source.isEmpty() || target.isEmpty())) {
+            throw usage("two places are needed", "give SOURCE and TARGET, or --job");
         }
         workers.filter(n -> n < 1 || n > 99).ifPresent(n -> {
             throw usage("--workers should be from 1 to 99, not " + n, "");
         });
-        return sheet.isPresent() ? ofSheet(sheet.get()) : ofPlaces();
+        return jobFile.isPresent() ? ofJobFile(jobFile.get()) : ofPlaces();
     }
 
     /** An address with a schema among its options, as it will stand in the run. */
@@ -131,12 +131,12 @@ public final class JobChoice {
                 false);
     }
 
-    private JobRequest ofSheet(Path file) {
+    private JobRequest ofJobFile(Path file) {
         JobRequest all = JobChoice.wishOf(file);
         return new JobRequest(
                 all.source(),
                 all.target(),
-                all.sheet(),
+                all.jobFile(),
                 List.of(),
                 List.of(),
                 globs(),
@@ -145,9 +145,9 @@ public final class JobChoice {
                 all.allowEmpty());
     }
 
-    /** All that a sheet describes. */
+    /** All that a job file describes. */
     public static JobRequest wishOf(Path file) {
-        Sheet read = SheetFile.read(file, System.getenv());
+        JobFile read = JobFileReader.read(file, System.getenv());
         Places places = Places.ofUser();
         return new JobRequest(
                 places.resolveOfFile(read.source()),
@@ -166,7 +166,7 @@ public final class JobChoice {
     }
 
     public int workersOf(JobRequest wish) {
-        return workers.or(() -> wish.sheet().flatMap(Sheet::workers)).orElse(1);
+        return workers.or(() -> wish.jobFile().flatMap(JobFile::workers)).orElse(1);
     }
 
     private ToolException usage(String what, String mend) {

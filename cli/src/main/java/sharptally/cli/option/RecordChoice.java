@@ -7,22 +7,24 @@ import sharptally.api.job.RecordJob;
 import sharptally.cli.Version;
 import sharptally.cli.screen.Screen;
 import sharptally.core.fault.ToolException;
+import sharptally.formats.job.JobFile;
 import sharptally.formats.run.RunFolder;
-import sharptally.formats.sheet.Sheet;
 
 /** Where the result of a run is recorded besides its folder. */
 public final class RecordChoice {
     @Option(
             names = "--record",
             paramLabel = "PLACE",
-            description = {"Add the result to tables tally_… of this place.", "Default: what the sheet says, else none."
+            description = {
+                "Add the result to tables tally_… of this place.",
+                "Default: what the job file says, else none."
             })
     Optional<String> record = Optional.empty();
 
     /** Records that there is no run, where runs are recorded; a place that does not take it is told of. */
-    public void failed(Screen screen, Optional<String> ofSheet, String at, int exitCode) {
+    public void failed(Screen screen, Optional<String> ofJobFile, String at, int exitCode) {
         try {
-            record.or(() -> ofSheet)
+            record.or(() -> ofJobFile)
                     .ifPresent(place ->
                             new RecordJob(Places.ofUser().resolve(place)).failed(at, Version.current(), exitCode));
         } catch (ToolException e) {
@@ -36,7 +38,7 @@ public final class RecordChoice {
      * @return the exit code: the run's own, or where that is 0, the failure's
      */
     public int after(Screen screen, RunFolder run, JobRequest wish, int code) {
-        Optional<String> place = record.or(() -> wish.sheet().flatMap(Sheet::record));
+        Optional<String> place = record.or(() -> wish.jobFile().flatMap(JobFile::record));
         if (place.isEmpty()) {
             return code;
         }

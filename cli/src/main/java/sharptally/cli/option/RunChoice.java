@@ -6,8 +6,8 @@ import java.util.List;
 import java.util.Optional;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
+import sharptally.formats.job.JobFileReader;
 import sharptally.formats.run.RunFolder;
-import sharptally.formats.sheet.SheetFile;
 
 /** The run that a command works on. */
 public final class RunChoice {
@@ -23,23 +23,23 @@ public final class RunChoice {
             description = "Where runs are kept. Default: ${DEFAULT-VALUE}.")
     public Path runs = Path.of(DEFAULT_RUNS);
 
-    @Option(names = "--sheet", paramLabel = "FILE", description = "The latest run of this sheet.")
-    public Optional<Path> sheet = Optional.empty();
+    @Option(names = "--job", paramLabel = "FILE", description = "The latest run of this job file.")
+    public Optional<Path> jobFile = Optional.empty();
 
     public RunFolder open() {
-        return run.map(RunFolder::open).orElseGet(() -> RunFolder.latest(runs, this::isOfSheet));
+        return run.map(RunFolder::open).orElseGet(() -> RunFolder.latest(runs, this::isOfJobFile));
     }
 
-    private boolean isOfSheet(RunFolder folder) {
-        return isOf(sheet, folder);
+    private boolean isOfJobFile(RunFolder folder) {
+        return isOf(jobFile, folder);
     }
 
-    /** Whether a run was made by this sheet; any is where no sheet is named. */
-    public static boolean isOf(Optional<Path> sheet, RunFolder folder) {
-        return sheet.isEmpty()
+    /** Whether a run was made by this job file; any is where no job file is named. */
+    public static boolean isOf(Optional<Path> jobFile, RunFolder folder) {
+        return jobFile.isEmpty()
                 || folder.summary()
-                        .sheet()
-                        .filter(SheetFile.nameOf(sheet.get())::equals)
+                        .job()
+                        .filter(JobFileReader.nameOf(jobFile.get())::equals)
                         .isPresent();
     }
 
@@ -47,7 +47,7 @@ public final class RunChoice {
     public RunFolder openComparison() {
         return run.map(RunFolder::open)
                 .orElseGet(() -> RunFolder.latest(
-                        runs, folder -> isOfSheet(folder) && !folder.matches().isEmpty()));
+                        runs, folder -> isOfJobFile(folder) && !folder.matches().isEmpty()));
     }
 
     /** A command about this run: it is named where it was, else it is the latest of its folder. */

@@ -23,12 +23,12 @@ public final class HintText {
             case ALL_KEYS -> "compare all keys";
             case CONDITION -> "use --where";
             case KEY -> "choose a key that tells rows apart with --key";
-            case CHECK_TABLES -> "check --only and the sheet";
+            case CHECK_TABLES -> "check --only and the job file";
             case CHECK_LEFT_OUT -> "check --leave-out";
             case CHECK_PAIRS -> "check --pair";
             case ONE_TABLE -> "name the table with #table";
             case SCHEMA_OR_TABLE ->
-                "choose a schema with ?schema=NAME, name one table on each side with #table, or write a sheet";
+                "choose a schema with ?schema=NAME, name one table on each side with #table, or write a job file";
             case SHORTER_BACKUP -> "give --backup a shorter end";
             case ALLOW_PARTIAL -> "give --allow-partial if that may be";
             case TRIGGERS_BY_HAND -> "leave out --no-triggers, or drop them for the time being by hand";

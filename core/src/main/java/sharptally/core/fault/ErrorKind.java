@@ -4,8 +4,8 @@ package sharptally.core.fault;
 public enum ErrorKind {
     /** An option, address or argument can't be used as given. */
     USAGE(2),
-    /** A sheet or a run folder can't be understood. */
-    SHEET(2),
+    /** A job file or a run folder can't be understood. */
+    JOB_FILE(2),
     /** A place can't be reached or opened. */
     CONNECT(3),
     /** A place was opened, but something in it can't be read. */

@@ -12,7 +12,7 @@ public enum Hint {
     CHECK_LEFT_OUT("check which columns are left out"),
     CHECK_PAIRS("check which columns are paired"),
     ONE_TABLE("name one table"),
-    SCHEMA_OR_TABLE("choose a schema, name one table on each side, or write a sheet"),
+    SCHEMA_OR_TABLE("choose a schema, name one table on each side, or write a job file"),
     SHORTER_BACKUP("give the tables that keep rows a shorter ending"),
     ALLOW_PARTIAL("allow changes that can't be taken back together, if that may be"),
     TRIGGERS_BY_HAND("let triggers run, or drop them for the time being by hand"),

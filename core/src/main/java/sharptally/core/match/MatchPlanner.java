@@ -64,7 +64,7 @@ public final class MatchPlanner {
                     ErrorKind.USAGE,
                     "no column of the one table has a counterpart in the other",
                     source.name() + " and " + target.name(),
-                    "pair columns in a sheet");
+                    "pair columns in a job file");
         }
         KeyChoice choice = new KeyChoice(source, target, pairs);
         List<Integer> key = wish.key().isEmpty() ? choice.proposed() : choice.named(wish.key(), problems);

@@ -9,7 +9,7 @@ import java.util.TreeMap;
 import sharptally.core.rule.Rule;
 import sharptally.core.types.Kind;
 
-/** Finds the rules of each column pair: the pair's own, else those of the match or the sheet that are for it. */
+/** Finds the rules of each column pair: the pair's own, else those of the match or the job file that are for it. */
 record RuleChoice(MatchRequest wish, String match) {
     /** The pair with its rules; those that can't be followed are added to the problems. */
     ColumnPair withRules(ColumnPair pair, Optional<PairRequest> own, List<String> problems) {

@@ -13,7 +13,7 @@ import sharptally.core.types.Kind;
  * looser than equality, and is then applied only to values that differ.
  */
 public sealed interface Rule {
-    /** The word by which sheets and results speak of the rule. */
+    /** The word by which job files and results speak of the rule. */
     String word();
 
     /** Whether values of this kind can follow the rule. */

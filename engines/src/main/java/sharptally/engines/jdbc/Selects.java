@@ -280,7 +280,7 @@ public record Selects(JdbcEngine engine) {
                 ErrorKind.USAGE,
                 engine.name() + " has no form of " + what + " that other engines share",
                 table.name() + "." + column.name() + " (" + column.declaredType() + ")",
-                "leave it out, or compute it by an expression in a sheet");
+                "leave it out, or compute it by an expression in a job file");
     }
 
     private static ColumnShape result(TotalsRequest.Term term, String name) {

@@ -162,6 +162,6 @@ public record ChecksumFile(Head head, List<KeyRange> ranges, List<RangeSum> sums
 
     private static ToolException unreadable(Path file, String why) {
         return new ToolException(
-                ErrorKind.SHEET, "not a checksum file that can be used", file + " (" + why + ")", "make it anew");
+                ErrorKind.JOB_FILE, "not a checksum file that can be used", file + " (" + why + ")", "make it anew");
     }
 }

@@ -27,8 +27,8 @@ import sharptally.core.place.Secret;
 import sharptally.core.place.SessionSettings;
 import sharptally.core.place.Tls;
 import sharptally.formats.InputFile;
-import sharptally.formats.sheet.Nearest;
-import sharptally.formats.sheet.Yaml;
+import sharptally.formats.job.Nearest;
+import sharptally.formats.job.Yaml;
 
 /**
  * Named places, and how each is opened. Also reads what an address says for itself: options behind a question mark, which

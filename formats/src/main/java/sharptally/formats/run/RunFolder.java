@@ -55,13 +55,13 @@ public final class RunFolder implements FindingReader {
         Path file = folder.resolve("run.json");
         if (!Files.isRegularFile(file)) {
             throw new ToolException(
-                    ErrorKind.SHEET, "not a run folder", folder + " (it has no run.json)", "compare first");
+                    ErrorKind.JOB_FILE, "not a run folder", folder + " (it has no run.json)", "compare first");
         }
         try {
             RunSummary summary = Whole.read(file, new TypeReference<RunSummary>() {});
             if (summary.format() != RunSummary.FORMAT) {
                 throw new ToolException(
-                        ErrorKind.SHEET,
+                        ErrorKind.JOB_FILE,
                         "a run folder of another version",
                         file + " (format " + summary.format() + ", this program reads " + RunSummary.FORMAT + ")",
                         "compare again with this program");
@@ -154,7 +154,7 @@ public final class RunFolder implements FindingReader {
 
     static ToolException unreadable(Path where, String why, IOException e) {
         return new ToolException(
-                ErrorKind.SHEET, "can't read the run folder", where + " (" + why + ")", "compare again", e);
+                ErrorKind.JOB_FILE, "can't read the run folder", where + " (" + why + ")", "compare again", e);
     }
 
     /** The run as the comparison left it, whatever was found when its rows were looked at again. */
@@ -238,7 +238,7 @@ public final class RunFolder implements FindingReader {
             if (now.lines() != match.lines() || !now.digest().equals(match.digest())) {
                 checked.remove(match.findings());
                 throw new ToolException(
-                        ErrorKind.SHEET,
+                        ErrorKind.JOB_FILE,
                         "these findings are not what the run has written",
                         file + " (" + now.lines() + " lines; run.json tells of " + match.lines()
                                 + (now.lines() == match.lines() ? " others" : "") + ")",

@@ -16,7 +16,7 @@ import sharptally.core.totals.TotalsResult;
  * @param format version of the form
  * @param run name of the run: its folder's name
  * @param started when, as an ISO instant
- * @param sheet whole path of the sheet that it was made by
+ * @param job whole path of the job file that it was made by
  * @param source the source place as the user named it, never with a password
  * @param sourceAddress where that is
  * @param sourceProduct product and version, as the place reports them
@@ -35,7 +35,7 @@ public record RunSummary(
         RunState state,
         String started,
         double seconds,
-        Optional<String> sheet,
+        Optional<String> job,
         String source,
         String sourceAddress,
         String sourceProduct,
@@ -96,7 +96,7 @@ public record RunSummary(
                 state,
                 started,
                 seconds,
-                sheet,
+                job,
                 source,
                 sourceAddress,
                 sourceProduct,
@@ -117,11 +117,11 @@ public record RunSummary(
         return matches.stream().anyMatch(m -> m.findings().contains(RECHECKED));
     }
 
-    /** Whether it is of the same sheet, or where there is none, of the same two places. */
+    /** Whether it is of the same job file, or where there is none, of the same two places. */
     public boolean isOfSameJob(RunSummary other) {
-        return sheet.isPresent()
-                ? sheet.equals(other.sheet)
-                : other.sheet.isEmpty()
+        return job.isPresent()
+                ? job.equals(other.job)
+                : other.job.isEmpty()
                         && sourceAddress.equals(other.sourceAddress)
                         && targetAddress.equals(other.targetAddress);
     }

@@ -102,9 +102,9 @@ public final class RunWriter {
         write("matches.json", out -> out.write(Whole.sealed(Json.MAPPER.writeValueAsString(matches))));
     }
 
-    /** Stores the sheet as resolved. */
-    public void writeSheet(String yaml) {
-        write("sheet.yaml", out -> out.write(yaml.getBytes(java.nio.charset.StandardCharsets.UTF_8)));
+    /** Stores the job file as resolved. */
+    public void writeJobFile(String yaml) {
+        write("job.yaml", out -> out.write(yaml.getBytes(java.nio.charset.StandardCharsets.UTF_8)));
     }
 
     /**

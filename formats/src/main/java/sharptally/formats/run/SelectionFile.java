@@ -73,7 +73,7 @@ public final class SelectionFile implements Marked {
         String of = head.path("run").asText();
         if (!of.equals(run.summary().run())) {
             throw new ToolException(
-                    ErrorKind.SHEET,
+                    ErrorKind.JOB_FILE,
                     "the selection was made from another run",
                     file + " (run " + of + ", not " + run.summary().run() + ")",
                     Hint.SELECT_AGAIN);
@@ -94,8 +94,8 @@ public final class SelectionFile implements Marked {
 
     private static ToolException bad(String what, String where, IOException cause) {
         return cause == null
-                ? new ToolException(ErrorKind.SHEET, what, where, Hint.SELECT)
-                : new ToolException(ErrorKind.SHEET, what, where, Hint.SELECT, cause);
+                ? new ToolException(ErrorKind.JOB_FILE, what, where, Hint.SELECT)
+                : new ToolException(ErrorKind.JOB_FILE, what, where, Hint.SELECT, cause);
     }
 
     @Override

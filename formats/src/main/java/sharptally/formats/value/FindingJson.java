@@ -275,6 +275,6 @@ public final class FindingJson {
 
     private static ToolException notOurs(String what) {
         return new ToolException(
-                ErrorKind.SHEET, "not a finding of this match", what, "compare again; the file was changed");
+                ErrorKind.JOB_FILE, "not a finding of this match", what, "compare again; the file was changed");
     }
 }

@@ -148,6 +148,10 @@ public final class ValueJson {
 
     private static ToolException unreadable(String what, @org.jspecify.annotations.Nullable Throwable cause) {
         return new ToolException(
-                ErrorKind.SHEET, "not a value of a findings file", what, "compare again; the file was changed", cause);
+                ErrorKind.JOB_FILE,
+                "not a value of a findings file",
+                what,
+                "compare again; the file was changed",
+                cause);
     }
 }

@@ -85,7 +85,7 @@ class JournalTest {
     private void refused(String why) {
         assertThatThrownBy(() -> Journal.goOn(folder))
                 .isInstanceOfSatisfying(
-                        ToolException.class, e -> assertThat(e.kind()).isEqualTo(ErrorKind.SHEET))
+                        ToolException.class, e -> assertThat(e.kind()).isEqualTo(ErrorKind.JOB_FILE))
                 .hasMessageContaining("can't be gone on with")
                 .hasMessageContaining(why);
     }

@@ -67,7 +67,7 @@ public final class Report {
 
     /**
      * @param rows findings to put on the page at most
-     * @param earlier runs of the same sheet or places, this one last
+     * @param earlier runs of the same job file or places, this one last
      */
     public Report(RunFolder run, FindingFilter filter, Redaction redaction, long rows, List<RunSummary> earlier) {
         this.run = run;
@@ -127,7 +127,7 @@ public final class Report {
         model.put("seconds", Figures.seconds(summary.seconds()));
         model.put("time", summary.seconds());
         model.put("tool", summary.tool());
-        model.put("sheet", summary.sheet().orElse(""));
+        model.put("job", summary.job().orElse(""));
         model.put("source", summary.source());
         model.put("sourceProduct", summary.sourceProduct());
         model.put("target", summary.target());

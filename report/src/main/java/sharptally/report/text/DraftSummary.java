@@ -15,7 +15,7 @@ public final class DraftSummary {
     private DraftSummary() {}
 
     /**
-     * @param updated matches that stood in the sheet and have new columns
+     * @param updated matches that stood in the job file and have new columns
      * @param columns width of the terminal
      */
     public static List<String> lines(Draft draft, List<Draft.Pair> updated, Style style, int columns) {

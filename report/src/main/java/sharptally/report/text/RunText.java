@@ -101,7 +101,7 @@ public final class RunText {
                     .forEach(n -> notes.add(match.name() + ": " + n));
             if (match.emptied()) {
                 notes.add(match.name() + ": NOTHING COMPARED: no row on either side was left; where that may be, say"
-                        + " --allow-empty, or allow-empty: true in the sheet");
+                        + " --allow-empty, or allow-empty: true in the job file");
             }
             match.notes().forEach(n -> notes.add(match.name() + ": " + n));
             match.notCompared().forEach(n -> notes.add(match.name() + ": NOT COMPARED: " + n));

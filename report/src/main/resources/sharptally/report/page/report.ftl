@@ -6,8 +6,8 @@
 | source | ${md(source)} (${md(sourceProduct)}) |
 | target | ${md(target)} (${md(targetProduct)}) |
 | run | ${run}, begun ${started}, took ${seconds} |
-<#if sheet?has_content>
-| sheet | ${md(sheet)} |
+<#if job?has_content>
+| job file | ${md(job)} |
 </#if>
 
 <#if tables?has_content || lone?has_content>

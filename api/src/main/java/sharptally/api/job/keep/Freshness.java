@@ -29,11 +29,11 @@ public final class Freshness {
 
     private Freshness() {}
 
-    /** A comparison that has begun: of a sheet, or of two places as the user wrote them. */
-    record Begun(String at, Optional<String> sheet, Optional<String> source, Optional<String> target, boolean told) {
+    /** A comparison that has begun: of a job file, or of two places as the user wrote them. */
+    record Begun(String at, Optional<String> jobFile, Optional<String> source, Optional<String> target, boolean told) {
         boolean isOf(RunSummary run) {
-            return sheet.isPresent()
-                    ? sheet.equals(run.sheet())
+            return jobFile.isPresent()
+                    ? jobFile.equals(run.job())
                     : source.filter(s -> isOf(s, run.source())).isPresent()
                             && target.filter(t -> isOf(t, run.target())).isPresent();
         }
@@ -46,22 +46,22 @@ public final class Freshness {
     /**
      * Marks that a comparison begins, where there is a folder of runs.
      *
-     * @param sheet its whole path
+     * @param jobFile its whole path
      * @param brokenOff is told when an earlier one of the same job began that neither came to its end nor said why not
      * @return the mark, to be taken away at the end
      */
     public static Optional<Path> begin(
             Path runs,
-            Optional<String> sheet,
+            Optional<String> jobFile,
             Optional<String> source,
             Optional<String> target,
             Consumer<String> brokenOff) {
         if (!Files.isDirectory(runs)) {
             return Optional.empty();
         }
-        Begun begun = new Begun(Instant.now().toString(), sheet, source, target, false);
+        Begun begun = new Begun(Instant.now().toString(), jobFile, source, target, false);
         Path mark = runs.resolve(
-                MARK + Integer.toHexString(List.of(sheet, source, target).hashCode()));
+                MARK + Integer.toHexString(List.of(jobFile, source, target).hashCode()));
         try {
             if (Files.isRegularFile(mark)) {
                 Begun earlier = begunBy(mark);
@@ -83,7 +83,7 @@ public final class Freshness {
             Files.writeString(
                     mark,
                     Json.MAPPER.writeValueAsString(
-                            new Begun(begun.at(), begun.sheet(), begun.source(), begun.target(), true)));
+                            new Begun(begun.at(), begun.jobFile(), begun.source(), begun.target(), true)));
         } catch (IOException e) {
             throw cantMark(mark, e);
         }
@@ -109,7 +109,7 @@ public final class Freshness {
 
     /**
      * @param runs where the run and others like it are
-     * @param named whether the user said which run or sheet is meant
+     * @param named whether the user said which run or job file is meant
      * @throws ToolException as {@code REFUSED} when a later comparison says more than this run, or failed
      */
     public static void check(RunFolder run, Path runs, boolean named) {
@@ -183,8 +183,8 @@ public final class Freshness {
     }
 
     private static boolean isOfSame(RunSummary other, RunSummary run) {
-        return run.sheet().isPresent()
-                ? run.sheet().equals(other.sheet())
-                : other.sheet().isEmpty() && other.isOfSameTables(run);
+        return run.job().isPresent()
+                ? run.job().equals(other.job())
+                : other.job().isEmpty() && other.isOfSameTables(run);
     }
 }

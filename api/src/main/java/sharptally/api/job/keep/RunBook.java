@@ -18,14 +18,14 @@ import sharptally.core.place.Endpoint;
 import sharptally.core.place.Place;
 import sharptally.core.totals.CheckResult;
 import sharptally.core.totals.TotalsResult;
+import sharptally.formats.job.JobFile;
+import sharptally.formats.job.JobFileWriter;
 import sharptally.formats.run.LoneSummary;
 import sharptally.formats.run.MatchSummary;
 import sharptally.formats.run.RunFolder;
 import sharptally.formats.run.RunState;
 import sharptally.formats.run.RunSummary;
 import sharptally.formats.run.RunWriter;
-import sharptally.formats.sheet.Sheet;
-import sharptally.formats.sheet.SheetWriter;
 
 /**
  * Keeps a run folder while matches are worked on, maybe several at once: after each one its summary says what is known
@@ -40,7 +40,7 @@ public final class RunBook {
     private final String tool;
     private final JobPlan plan;
     private final RunWriter writer;
-    private final Optional<String> sheet;
+    private final Optional<String> jobFile;
     private final String[] places;
     private final MatchSummary[] finished;
     private final TotalsResult[] totals;
@@ -62,7 +62,8 @@ public final class RunBook {
 
     private static RunBook of(
             RunWriter writer, Optional<Instant> begun, Context context, JobRequest wish, JobPlan plan, Pair places) {
-        RunBook book = new RunBook(writer, begun, context, plan, wish.sheet().map(Sheet::name), placesOf(wish, places));
+        RunBook book =
+                new RunBook(writer, begun, context, plan, wish.jobFile().map(JobFile::name), placesOf(wish, places));
         book.narrowed = wish.narrowing().words();
         return book;
     }
@@ -95,9 +96,9 @@ public final class RunBook {
             Optional<Instant> begun,
             Context context,
             JobPlan plan,
-            Optional<String> sheet,
+            Optional<String> jobFile,
             String... places) {
-        this.sheet = sheet;
+        this.jobFile = jobFile;
         this.started = begun.orElseGet(context::now);
         this.tool = context.tool();
         this.plan = plan;
@@ -113,7 +114,7 @@ public final class RunBook {
      */
     private RunBook begin(List<TableMatch> compared) {
         writer.writeMatches(compared);
-        writer.writeSheet(SheetWriter.resolved(places[0], places[3], plan));
+        writer.writeJobFile(JobFileWriter.resolved(places[0], places[3], plan));
         write(RunState.INCOMPLETE);
         return this;
     }
@@ -181,7 +182,7 @@ public final class RunBook {
                 state,
                 started.toString(),
                 (System.nanoTime() - began) / 1_000_000 / 1000.0,
-                sheet,
+                jobFile,
                 places[0],
                 places[1],
                 places[2],
