@@ -158,6 +158,6 @@ class CatalogueTest {
         assertThat(ambiguous.code()).as(ambiguous.all()).isIn(0, 3);
         Tool.Result drafted = tool.run(
                 "draft", source.address(), target.address(), "--pair", "lab.*=" + own + ".*", "--out", "d.yaml");
-        assertThat(drafted.out().toLowerCase()).as(drafted.all()).contains("2 pairs of tables", "as said");
+        assertThat(drafted.out().toLowerCase()).as(drafted.all()).contains("2 pairs of tables", "as asked for");
     }
 }

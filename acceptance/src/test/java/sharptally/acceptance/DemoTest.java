@@ -35,7 +35,7 @@ class DemoTest {
                 .contains("$ sharp-tally script")
                 .contains("64 of 64 keys still differ", "30 findings selected in tide-demo/gap.jsonl")
                 .contains("30 changes made and committed", "36 changes made and committed")
-                .contains("healed: nothing of what differed differs any more")
+                .contains("no longer different: all of")
                 .contains("same: every row of 6 tables was compared, nothing differs")
                 .contains("$ sharp-tally compare --job tide-demo/moved.yaml")
                 .contains("different: 2 of 8 tables same; 9 changed, 1 missing, 1 extra");

@@ -18,7 +18,7 @@ import org.junit.jupiter.params.provider.CsvSource;
 import org.junit.jupiter.params.provider.MethodSource;
 import sharptally.acceptance.Database.Kind;
 
-/** What a job file can say, on every engine as either side: each engine is held against the next one of the list. */
+/** What a job file can say, on every engine as either side: each engine is compared with the next one of the list. */
 class JobFileEnginesTest {
     private static final List<Kind> ENGINES = List.of(Kind.SQLITE, Kind.POSTGRESQL, Kind.H2, Kind.MARIADB, Kind.DUCKDB);
 

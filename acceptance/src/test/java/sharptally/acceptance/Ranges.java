@@ -46,7 +46,7 @@ final class Ranges {
     }
 
     /**
-     * Compares every range by itself and holds the sum against what the run found.
+     * Compares every range by itself and compares the sum with what the run found.
      *
      * @return how many ranges there were; 0 where the key can't be cut
      */

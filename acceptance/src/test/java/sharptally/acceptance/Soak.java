@@ -25,7 +25,7 @@ import java.util.stream.Stream;
 
 /**
  * Random databases, random edits, random ways to compare them, for as long as is wanted; what the built program finds is
- * held against {@link SoakTable#expected}. A failing case is told by its seed and made smaller.
+ * compared with {@link SoakTable#expected}. A failing case is told by its seed and made smaller.
  *
  * <p>Run by {@code bench/soak --minutes N --seed S}; a short one is among the tests.
  */

@@ -13,7 +13,7 @@ import java.util.Set;
 import java.util.TreeMap;
 import java.util.function.BiPredicate;
 
-/** What a run found of a table of the soak, held against what it should have found. */
+/** What a run found of a table of the soak, compared with what it should have found. */
 final class SoakFindings {
     private SoakFindings() {}
 

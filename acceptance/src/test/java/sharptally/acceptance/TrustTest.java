@@ -317,7 +317,7 @@ class TrustTest {
         assertThat(lines.get(1).path("moved").isMissingNode()
                         || lines.get(1).path("moved").isNull())
                 .isTrue();
-        assertThat(lines.get(2).at("/moved/healed").asLong()).isEqualTo(1);
+        assertThat(lines.get(2).at("/moved/gone").asLong()).isEqualTo(1);
         assertThat(lines.get(2).at("/moved/stayed").asLong()).isEqualTo(99);
     }
 

@@ -168,7 +168,7 @@ public final class ComparisonResult implements AutoCloseable {
             run = found.run();
             return new Rechecked(
                     found.matches().stream()
-                            .mapToLong(RecheckJob.OfMatch::healed)
+                            .mapToLong(RecheckJob.OfMatch::noLongerDifferent)
                             .sum(),
                     found.left());
         });

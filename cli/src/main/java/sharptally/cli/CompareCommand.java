@@ -90,7 +90,7 @@ final class CompareCommand implements Callable<Integer> {
             defaultValue = "true",
             fallbackValue = "true",
             description = {
-                "Each side in one state (the default), or not.",
+                "Read a consistent snapshot (the default), or not.",
                 "All tables of a side are read in one state of its database, where the engine can. With --no-snapshot each table in its own, and no long transaction."
             })
     boolean snapshot = true;
@@ -128,7 +128,7 @@ final class CompareCommand implements Callable<Integer> {
             names = "--resume",
             paramLabel = "RUN",
             description = {
-                "Go on with a run that was broken off.",
+                "Resume an interrupted run.",
                 "With what was asked of it, and without reading again what it had finished."
             })
     Optional<Path> resume = Optional.empty();

@@ -180,7 +180,7 @@ final class DemoCommand implements Callable<Integer> {
                 "--out",
                 sums);
         play(
-                "… carried over, and held against the table there, which is mended by now",
+                "… carried over, and compared with the table there, which is mended by now",
                 0,
                 "checksum",
                 fresh + "#reading",

@@ -44,7 +44,11 @@ final class DraftCommand implements Callable<Integer> {
     @Parameters(index = "0", arity = "0..1", paramLabel = "SOURCE", description = "The side held to be right.")
     Optional<String> source = Optional.empty();
 
-    @Parameters(index = "1", arity = "0..1", paramLabel = "TARGET", description = "The side held against it.")
+    @Parameters(
+            index = "1",
+            arity = "0..1",
+            paramLabel = "TARGET",
+            description = "Target: a database, schema, table or file.")
     Optional<String> target = Optional.empty();
 
     @Option(names = "--out", paramLabel = "FILE", description = "Where to write the job file. Default: job.yaml.")

@@ -18,7 +18,7 @@ import sharptally.report.text.HistoryText.Line;
 
 @Command(
         name = "history",
-        description = {"Earlier runs of the same job: what is new, healed, still so."},
+        description = {"Earlier runs of the same job: what is new, no longer different, still different."},
         mixinStandardHelpOptions = true,
         exitCodeListHeading = "%nExit codes:%n",
         exitCodeList = {"0:listed", "2:there is no run"},

@@ -29,7 +29,7 @@ import sharptally.report.text.RecheckText;
         name = "recheck",
         description = {
             "Looks again at the rows that differed, and only at those.",
-            "They are healed, still so, or changed again."
+            "Each is no longer different, still different, or different in another way."
         },
         mixinStandardHelpOptions = true,
         exitCodeListHeading = "%nExit codes:%n",
@@ -51,7 +51,10 @@ final class RecheckCommand implements Callable<Integer> {
     @Mixin
     TableChoice tables = new TableChoice();
 
-    @Option(names = "--times", paramLabel = "N", description = "Look so often, until all is healed. Default: 1.")
+    @Option(
+            names = "--times",
+            paramLabel = "N",
+            description = "Retry up to N times, until no row is different. Default: 1.")
     int times = 1;
 
     @Option(
@@ -93,7 +96,7 @@ final class RecheckCommand implements Callable<Integer> {
     /**
      * Looks again at what a run found, and prints what became of it.
      *
-     * @param other another place that is held against the source, instead of the run's target
+     * @param other another place that is compared with the source, instead of the run's target
      */
     static RecheckJob.Rechecked look(
             Screen screen, RunFolder run, FindingFilter wanted, Optional<Endpoint> other, int times, Duration pause) {
@@ -108,7 +111,8 @@ final class RecheckCommand implements Callable<Integer> {
         RecheckJob.Rechecked found = job.run(times, pause, ProgressBars.watcher(screen, 1), Interrupt::asked);
         screen.print(RecheckText.lines(
                 found.matches().stream()
-                        .map(m -> new RecheckText.Line(m.match(), m.healed(), m.still(), m.changedAgain()))
+                        .map(m -> new RecheckText.Line(
+                                m.match(), m.noLongerDifferent(), m.still(), m.differentInAnotherWay()))
                         .toList(),
                 screen.style()));
         return found;

@@ -81,7 +81,7 @@ final class ShowCommand implements Callable<Integer> {
     @Option(names = "--overview", description = "The result of the run as compare told it.")
     boolean overview;
 
-    @Option(names = "--by-range", description = "Where in the key range rows differ: stretches hit.")
+    @Option(names = "--by-range", description = "Where rows differ: key ranges that differ.")
     boolean byRange;
 
     @Option(names = "--by-column", description = "Which columns differ, how often, likely causes.")
@@ -164,16 +164,13 @@ final class ShowCommand implements Callable<Integer> {
         if (!form.isForPeople()) {
             CompareCommand.printLines(
                     screen,
-                    matches.stream()
-                            .flatMap(m -> RangeText.stretches(m).stream())
-                            .toList());
+                    matches.stream().flatMap(m -> RangeText.ranges(m).stream()).toList());
             return 0;
         }
         List<String> lines = RangeText.lines(matches, screen.style(), screen.columns());
         screen.print(
                 lines.isEmpty()
-                        ? List.of("no stretch of a key range that differs in run "
-                                + run.summary().run())
+                        ? List.of("no key range differs in run " + run.summary().run())
                         : lines);
         return 0;
     }
@@ -207,7 +204,7 @@ final class ShowCommand implements Callable<Integer> {
 
     private void footer(RunFolder run, Listed listed) {
         if (listed.all() == 0) {
-            screen.print(List.of("no such difference in run " + run.summary().run()));
+            screen.print(List.of("no differences match in run " + run.summary().run()));
             return;
         }
         screen.print(List.of(""));

@@ -40,7 +40,7 @@ import sharptally.core.types.Kind;
 import sharptally.core.types.Value;
 
 /**
- * The whole script of each engine for the same findings, held against a file: statements, guards, counting, literals,
+ * The whole script of each engine for the same findings, compared with a file: statements, guards, counting, literals,
  * and the order of tables and rows. To renew the files after a wanted change: {@code -Dsharptally.renew=true}.
  */
 class DialectTest {
@@ -157,7 +157,7 @@ class DialectTest {
             ScriptForm form = new ScriptForm(ScriptForm.Style.MERGE, guarded, true, guarded, caution);
             written.add(script(engine, matches, Direction.MEND, form));
         }
-        // Until they differ, one is held against the other.
+        // Until they differ, one is compared with the other.
         String file = engine.name().equals("mysql") ? "mariadb" : engine.name();
         Path expected = EXPECTED.resolve(file + ".sql");
         String script = String.join("\n", written);

@@ -104,7 +104,7 @@ class TotalsTextTest {
                         "broken  station (source)  max(id) < 5       -",
                         "");
         assertThat(TotalsText.verdict(run, Style.PLAIN))
-                .isEqualTo("totals broken: 4 of 5 figures differ; 1 of 2 expectations broken");
+                .isEqualTo("totals differ: 4 of 5 figures differ; 1 of 2 expectations broken");
         assertThat(run.exitCode()).isEqualTo(1);
         assertThat(TotalsText.lines(run, Style.PLAIN, 160, true))
                 .anyMatch(l -> l.startsWith("sum(id)") && l.endsWith("same"));
@@ -116,7 +116,7 @@ class TotalsTextTest {
                 List.of(totals("a", List.of(), 1, List.of(line(List.of(), "", "rows", "5", "5")))),
                 List.of(new CheckResult("target", "a", "rows = 5", Optional.of("5"), true)));
         assertThat(TotalsText.verdict(run, Style.PLAIN))
-                .isEqualTo("totals held: the one figure is the same; 1 expectation held (rows were not compared)");
+                .isEqualTo("totals agree: the one figure is the same; 1 expectation held (rows were not compared)");
         assertThat(run.exitCode()).isZero();
     }
 

@@ -52,7 +52,7 @@ public record ChecksumJob(
      * What came of it.
      *
      * @param here the checksums of the table
-     * @param there those that they were held against
+     * @param there those that they were compared with
      * @param differing places of the ranges that differ
      * @param remarks what the user should know
      */

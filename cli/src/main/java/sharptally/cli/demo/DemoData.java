@@ -66,7 +66,7 @@ public final class DemoData {
     };
 
     private static final String JOB_FILE = """
-            # The tide-gauge archive, held against its new home.
+            # The tide-gauge archive, compared with its new home.
             job: 1
             source: "sqlite:%1$s/old.db"
             target: "h2:%1$s/new"

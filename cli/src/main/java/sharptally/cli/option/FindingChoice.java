@@ -35,7 +35,7 @@ public final class FindingChoice {
             description = {"Only the row of this key, as shown. Repeatable.", "Parts of a key joined by commas."})
     List<String> keys = List.of();
 
-    @Option(names = "--keys", paramLabel = "FROM..TO", description = "Only keys from one up to but without another.")
+    @Option(names = "--keys", paramLabel = "FROM..TO", description = "Key range: FROM inclusive, TO exclusive.")
     Optional<String> range = Optional.empty();
 
     @Option(

@@ -21,7 +21,7 @@ public final class JobChoice {
     @Spec(Target.MIXEE)
     CommandSpec command;
 
-    @Parameters(index = "0", arity = "0..1", paramLabel = "SOURCE", description = "The side held to be right.")
+    @Parameters(index = "0", arity = "0..1", paramLabel = "SOURCE", description = "Source: what is held to be right.")
     public Optional<String> source = Optional.empty();
 
     @Parameters(
@@ -29,8 +29,8 @@ public final class JobChoice {
             arity = "0..1",
             paramLabel = "TARGET",
             description = {
-                "The side held against it; #table: that one.",
-                "Without #table on an address, all tables of equal name."
+                "Target: a database, schema, table or file.",
+                "With #table that table alone, else all of equal name."
             })
     public Optional<String> target = Optional.empty();
 
@@ -40,14 +40,14 @@ public final class JobChoice {
     @Option(names = "--target-schema", paramLabel = "SCHEMA", description = "The same of the target.")
     public Optional<String> targetSchema = Optional.empty();
 
-    @Option(names = "--job", paramLabel = "FILE", description = "Take places and matches from a job file.")
+    @Option(names = "--job", paramLabel = "FILE", description = "Run a job file.")
     public Optional<Path> jobFile = Optional.empty();
 
     @Option(
             names = "--only",
             split = ",",
             paramLabel = "TABLE",
-            description = "Only these tables of the source; * any letters.")
+            description = "Only these tables of the source; * for any letters.")
     public List<String> only = List.of();
 
     @Option(
@@ -61,10 +61,7 @@ public final class JobChoice {
             names = "--key",
             split = ",",
             paramLabel = "COLUMN",
-            description = {
-                "What tells rows apart. Default: the key found.",
-                "That is the primary key, else a unique one, else whole rows are counted."
-            })
+            description = {"Key columns. Default: primary or unique key.", "Without one, whole rows are counted."})
     public List<String> key = List.of();
 
     @Option(

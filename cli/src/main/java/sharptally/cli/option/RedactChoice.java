@@ -8,7 +8,7 @@ public final class RedactChoice {
     @Option(
             names = "--redact",
             description = {
-                "Hide values: tell length and a mark of each.",
+                "Hide values: show length and a hash instead.",
                 "Keys too. Equal values of one output share a mark."
             })
     public boolean redact;

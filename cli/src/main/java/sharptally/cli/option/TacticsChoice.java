@@ -32,7 +32,7 @@ public final class TacticsChoice {
             names = "--keys",
             paramLabel = "FROM..TO",
             description = {
-                "Only keys from one up to but without another.",
+                "Key range: FROM inclusive, TO exclusive.",
                 "Either end may be left out. Values of several key columns with commas between."
             })
     Optional<String> keys = Optional.empty();

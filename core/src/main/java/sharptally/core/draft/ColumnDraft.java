@@ -110,7 +110,7 @@ final class ColumnDraft {
     private static Optional<String> typeDoubt(ColumnShape one, ColumnShape other) {
         return kind(one, other).isPresent()
                 ? Optional.empty()
-                : Optional.of("no faithful way to hold " + one.declaredType() + " against " + other.declaredType()
+                : Optional.of("no faithful way to compare " + one.declaredType() + " with " + other.declaredType()
                         + ": compute one of them, or leave it out");
     }
 

@@ -88,7 +88,7 @@ public final class Drafting {
 
     /** The columns and key of two tables that are known to belong together. */
     public Draft.Pair pairOf(TableShape one, TableShape other) {
-        return pair(one, new TableDraft.Found(other, "as said", List.of()));
+        return pair(one, new TableDraft.Found(other, "as asked for", List.of()));
     }
 
     private Draft.Pair pair(TableShape one, TableDraft.Found found) {

@@ -75,7 +75,7 @@ record Sample(TableShape table, List<ColumnShape> columns, List<List<String>> ro
             return ofText(text.value(), column.type().orElseThrow());
         }
         String text = value.toString();
-        // An instant is held against zone-less times as the time in UTC.
+        // An instant is compared with zone-less times as the time in UTC.
         String bare = value instanceof Value.Instant ? text.replace("Z", "") : text;
         return bare.length() > MAX_LETTERS ? bare.substring(0, MAX_LETTERS) : bare;
     }

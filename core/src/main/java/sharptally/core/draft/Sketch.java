@@ -8,7 +8,7 @@ import java.util.Set;
 import java.util.TreeSet;
 
 /**
- * What one column's values are like, small enough to be held against many others.
+ * What one column's values are like, small enough to be compared with many others.
  *
  * <p>Idea: of the hashes of all different values the smallest {@value #KEPT} are kept. Since the hash is the same on
  * both sides, the kept ones are a sample of the values that both sides draw alike, so that their overlap estimates the

@@ -20,7 +20,7 @@ final class TableDraft {
     private static final double LIKE_CONTENT = 0.55;
     private static final double CLEAR = 0.1;
     private static final double FEW_COLUMNS = 0.5;
-    /** Beyond so many tables left on a side, their contents are not held against each other. */
+    /** Beyond so many tables left on a side, their contents are not compared with each other. */
     private static final int MAX_BY_CONTENT = 60;
 
     private final List<TableShape> source;
@@ -72,7 +72,7 @@ final class TableDraft {
                                 .findFirst());
                 if (other.isPresent()) {
                     any = true;
-                    pair(one, other.get(), "as said", List.of());
+                    pair(one, other.get(), "as asked for", List.of());
                 }
             }
             if (!any) {

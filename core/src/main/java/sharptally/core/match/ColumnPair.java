@@ -9,7 +9,7 @@ import sharptally.core.types.CanonicalType;
 import sharptally.core.types.Kind;
 
 /**
- * One column of each side, held against each other as values of one kind. Both have a canonical type.
+ * One column of each side, compared with each other as values of one kind. Both have a canonical type.
  *
  * @param rules how values are held equal that are not equal as they stand
  */

@@ -5,7 +5,7 @@ import java.util.Optional;
 import sharptally.core.rule.Rule;
 
 /**
- * One column of each side that the user wants held against each other.
+ * One column of each side that the user wants compared with each other.
  *
  * @param rules by their words; an empty one takes back what was asked for more generally
  */

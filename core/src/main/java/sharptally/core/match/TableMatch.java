@@ -12,7 +12,7 @@ import sharptally.core.shape.ColumnShape;
 import sharptally.core.shape.TableShape;
 
 /**
- * One source table held against one target table, with everything decided.
+ * One source table compared with one target table, with everything decided.
  *
  * @param name by which results, files and filters speak of the match
  * @param pairs the columns that are compared

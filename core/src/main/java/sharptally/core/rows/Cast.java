@@ -33,7 +33,7 @@ public final class Cast {
     private final int digits;
     private final Floating floating;
 
-    /** Which exact number a floating value stands for where it is held against one. */
+    /** Which exact number a floating value stands for where it is compared with one. */
     public enum Floating {
         /** The shortest decimal that reads back as it: against decimals, which is how such a value came to be. */
         SHORTEST,

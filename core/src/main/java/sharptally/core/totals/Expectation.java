@@ -21,13 +21,13 @@ public record Expectation(
     private static final Pattern FORM = Pattern.compile(
             "\\s*([a-z]+)\\s*(?:\\(\\s*(.+?)\\s*\\))?\\s*(<=|>=|!=|<>|=|<|>)\\s*(" + Value.ANY + ")\\s*");
 
-    /** What a figure is held against: nothing else may stand behind the sign. */
+    /** What a figure is compared with: nothing else may stand behind the sign. */
     private static final class Value {
         static final String NUMBER = "[+-]?(?:\\d+(?:\\.\\d*)?|\\.\\d+)(?:[eE][+-]?\\d{1,4})?";
         static final String ANY = NUMBER + "|'[^']*'|\"[^\"]*\"|[\\w:.+-]+";
     }
 
-    /** How a figure is held against the value. */
+    /** How a figure is compared with the value. */
     public enum Comparison {
         LESS("<"),
         AT_MOST("<="),
@@ -99,7 +99,7 @@ public record Expectation(
     }
 
     /**
-     * Whether a figure is as expected; numbers are held against numbers, everything else as text.
+     * Whether a figure is as expected; numbers are compared with numbers, everything else as text.
      *
      * @param figure empty when there is none, as for the sum of no row: that holds nothing but {@code !=}
      */

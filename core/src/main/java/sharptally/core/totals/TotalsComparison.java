@@ -28,7 +28,7 @@ import sharptally.core.types.Numbers;
 import sharptally.core.types.Value;
 
 /**
- * Totals of one match: both databases work them out at the same time, and the figures are held against each other
+ * Totals of one match: both databases work them out at the same time, and the figures are compared with each other
  * here. Sums of whole numbers and decimals are exact; floating sums may lie apart by a small share, for they depend on
  * the order in which a database adds. Memory: one row of figures per group and side.
  */
@@ -44,7 +44,7 @@ public final class TotalsComparison {
     private final Map<String, List<String>> leftOut = new LinkedHashMap<>();
 
     /**
-     * A figure that is held against the other side's.
+     * A figure that is compared with the other side's.
      *
      * @param pair empty for the number of rows
      * @param share how far apart it may lie, as a share of the greater, and of a sum of all that was added, signs aside; zero
@@ -143,7 +143,7 @@ public final class TotalsComparison {
                         .orElse(BigDecimal.ZERO)));
     }
 
-    /** Whether figures can be held against each other though values are the same by this rule alone. */
+    /** Whether figures can be compared with each other though values are the same by this rule alone. */
     private static boolean agreesWith(Rule rule, Measure measure) {
         if (measure == Measure.FILLED) {
             return !(rule instanceof Rule.EmptyAsNull)

@@ -8,7 +8,7 @@ import java.util.List;
  * @param match its name
  * @param by by what rows were grouped; empty for one group
  * @param groups how many groups there are, of either side
- * @param figures how many figures were held against each other
+ * @param figures how many figures were compared with each other
  * @param broken how many of them differ
  * @param lines the figures that differ; without groups, all of them
  * @param leftOut figures that were wanted and mean nothing for a column, or not the same on both sides, with the reason

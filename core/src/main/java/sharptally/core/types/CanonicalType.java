@@ -7,7 +7,7 @@ import java.util.Locale;
  *
  * @param padded values are filled up with trailing blanks that carry no meaning (CHAR)
  * @param digits digits of a second that a time can hold; {@link #ANY_DIGITS} where there is no limit or no time
- * @param family for {@link Kind#OTHER}, the engine and its own type, which alone can be held against itself
+ * @param family for {@link Kind#OTHER}, the engine and its own type, which alone can be compared with itself
  */
 public record CanonicalType(Kind kind, boolean padded, int digits, String family) {
     public static final int ANY_DIGITS = 9;

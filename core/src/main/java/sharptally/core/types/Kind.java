@@ -40,7 +40,7 @@ public enum Kind {
             EnumSet.of(BOOLEAN, INTEGER, DECIMAL, FLOAT, DOUBLE, DATE, TIME, TIMESTAMP, INSTANT, UUID, JSON, BITS);
 
     /**
-     * The kind in which values of two columns are held against each other, or empty when there is none that is
+     * The kind in which values of two columns are compared with each other, or empty when there is none that is
      * faithful to both. Symmetric.
      */
     public static Optional<Kind> common(Kind one, Kind other) {

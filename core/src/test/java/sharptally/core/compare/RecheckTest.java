@@ -116,10 +116,11 @@ class RecheckTest {
 
         assertThat(again.all).as("seed " + seed).containsExactlyElementsOf(now.values());
         assertThat(result.whole()).isFalse();
-        assertThat(result.healed()).isEqualTo(old.size() - (long) now.size());
+        assertThat(result.noLongerDifferent()).isEqualTo(old.size() - (long) now.size());
         assertThat(result.still())
                 .isEqualTo(now.values().stream().filter(before.all::contains).count());
-        assertThat(result.healed() + result.still() + result.changedAgain()).isEqualTo(old.size());
+        assertThat(result.noLongerDifferent() + result.still() + result.differentInAnotherWay())
+                .isEqualTo(old.size());
         Counts counts = first.counts();
         assertThat(List.of(result.sourceRowsBefore(), result.targetRowsBefore(), result.sameBefore()))
                 .containsExactly(counts.sourceRows() - counts.same(), counts.targetRows() - counts.same(), 0L);

@@ -130,7 +130,7 @@ public record ChecksumFile(Head head, List<KeyRange> ranges, List<RangeSum> sums
                 throw unreadable(
                         file,
                         "its values are in form " + top.path("common-form").asInt() + ", this program's are in form "
-                                + COMMON_FORM + "; checksums of two forms can't be held against each other");
+                                + COMMON_FORM + "; checksums of two forms can't be compared with each other");
             }
             Head head = Json.MAPPER.treeToValue(top, Head.class);
             for (String text = in.readLine(); text != null; text = in.readLine()) {

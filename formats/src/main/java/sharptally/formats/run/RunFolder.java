@@ -184,7 +184,7 @@ public final class RunFolder implements FindingReader {
     }
 
     /**
-     * The last of some runs that can be held against this one.
+     * The last of some runs that can be compared with this one.
      *
      * @param earlier in the order in which they began, each as compared
      */

@@ -24,7 +24,7 @@ import sharptally.core.totals.TotalsResult;
  * @param lone tables of the selection that have no counterpart
  * @param leftOut tables of the selection that were left out on request
  * @param notes what is worth knowing of the run as a whole
- * @param totals of matches whose totals were held against each other
+ * @param totals of matches whose totals were compared with each other
  * @param narrowed what kept rows from being compared, as the user wanted it
  * @param checks what was expected of figures of one side
  */

@@ -25,10 +25,10 @@ public final class HistoryText {
      * What became of findings from one run to the next.
      *
      * @param appeared those that the earlier run had not
-     * @param healed those that the later run has not
+     * @param gone those that the later run has not
      * @param stayed those that both have
      */
-    public record Moved(long appeared, long healed, long stayed) {}
+    public record Moved(long appeared, long gone, long stayed) {}
 
     /**
      * A run and what is new in it.
@@ -55,7 +55,7 @@ public final class HistoryText {
                 Align.RIGHT,
                 Align.RIGHT,
                 Align.RIGHT);
-        table.heading("run", "verdict", "changed", "missing", "extra", "new", "healed", "stayed", "left", "time");
+        table.heading("run", "verdict", "changed", "missing", "extra", "new", "gone", "stayed", "left", "time");
         for (Line line : runs) {
             RunSummary run = line.run();
             table.row(List.of(
@@ -65,7 +65,7 @@ public final class HistoryText {
                     count(sum(run, MatchSummary::missing), Meaning.MISSING),
                     count(sum(run, MatchSummary::extra), Meaning.EXTRA),
                     moved(line, Moved::appeared),
-                    moved(line, Moved::healed),
+                    moved(line, Moved::gone),
                     moved(line, Moved::stayed),
                     line.left().isPresent()
                             ? count(line.left().getAsLong(), Meaning.NONE)

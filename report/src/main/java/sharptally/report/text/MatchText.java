@@ -40,7 +40,7 @@ public final class MatchText {
             return "column " + unseen.column() + ": can't be told: " + unseen.why();
         }
         if (difference instanceof ShapeDifference.Incomparable two) {
-            return "column " + two.column() + ": no faithful way to hold " + two.sourceType() + " against "
+            return "column " + two.column() + ": no faithful way to compare " + two.sourceType() + " with "
                     + two.targetType();
         }
         if (difference instanceof ShapeDifference.Type type) {

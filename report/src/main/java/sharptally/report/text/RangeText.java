@@ -9,9 +9,9 @@ import sharptally.report.text.Style.Meaning;
 import sharptally.report.text.TextTable.Align;
 import sharptally.report.text.TextTable.Cell;
 
-/** Where in the key range rows differ, as lines for a terminal: the strip of each table, then its stretches one by one. */
+/** Where in the key range rows differ, as lines for a terminal: the strip of each table, then its ranges one by one. */
 public final class RangeText {
-    private static final int MAX_STRETCHES = 30;
+    private static final int MAX_RANGES = 30;
     private static final int BAR = 20;
     private static final int BARS = 5;
     /** Parts of a letter by eighths, none first. */
@@ -29,21 +29,21 @@ public final class RangeText {
      * @param rows keys of either side
      * @param differing how many of them differ
      */
-    public record Stretch(String table, String from, String to, long rows, long differing) {}
+    public record DifferingRange(String table, String from, String to, long rows, long differing) {}
 
-    /** The stretches of a table in which rows differ, in key order. */
-    public static List<Stretch> stretches(MatchSummary match) {
-        List<Stretch> all = new ArrayList<>();
-        Optional<Stretch> open = Optional.empty();
+    /** The ranges of a table in which rows differ, in key order. */
+    public static List<DifferingRange> ranges(MatchSummary match) {
+        List<DifferingRange> all = new ArrayList<>();
+        Optional<DifferingRange> open = Optional.empty();
         for (DifferenceHistogram.Cell cell : match.damage()) {
             String from = StripText.key(cell.from());
             if (cell.differing() == 0) {
-                open.ifPresent(s -> all.add(new Stretch(s.table, s.from, from, s.rows, s.differing)));
+                open.ifPresent(s -> all.add(new DifferingRange(s.table, s.from, from, s.rows, s.differing)));
                 open = Optional.empty();
             } else {
-                open = Optional.of(open.map(s ->
-                                new Stretch(s.table, s.from, "", s.rows + cell.rows(), s.differing + cell.differing()))
-                        .orElse(new Stretch(match.name(), from, "", cell.rows(), cell.differing())));
+                open = Optional.of(open.map(s -> new DifferingRange(
+                                s.table, s.from, "", s.rows + cell.rows(), s.differing + cell.differing()))
+                        .orElse(new DifferingRange(match.name(), from, "", cell.rows(), cell.differing())));
             }
         }
         open.ifPresent(all::add);
@@ -56,8 +56,8 @@ public final class RangeText {
     public static List<String> lines(List<MatchSummary> matches, Style style, int width) {
         List<String> lines = new ArrayList<>();
         for (MatchSummary match : matches) {
-            List<Stretch> stretches = stretches(match);
-            if (stretches.isEmpty()) {
+            List<DifferingRange> ranges = ranges(match);
+            if (ranges.isEmpty()) {
                 continue;
             }
             lines.addAll(lines.isEmpty() ? List.of() : List.of(""));
@@ -67,27 +67,27 @@ public final class RangeText {
             lines.addAll(new TextTable(Align.RIGHT, Align.LEFT, Align.LEFT, Align.LEFT)
                     .row(StripText.row(match.damage(), width))
                     .lines(style, width, StripText.HIT));
-            lines.addAll(table(stretches).lines(style, width, BARS));
-            if (stretches.size() > MAX_STRETCHES) {
-                int more = stretches.size() - MAX_STRETCHES;
-                lines.add("and " + Figures.count(more) + (more == 1 ? " more stretch" : " more stretches")
+            lines.addAll(table(ranges).lines(style, width, BARS));
+            if (ranges.size() > MAX_RANGES) {
+                int more = ranges.size() - MAX_RANGES;
+                lines.add("and " + Figures.count(more) + (more == 1 ? " more key range" : " more key ranges")
                         + " (--format jsonl has all)");
             }
         }
         return lines;
     }
 
-    private static TextTable table(List<Stretch> stretches) {
+    private static TextTable table(List<DifferingRange> ranges) {
         TextTable table = new TextTable(Align.LEFT, Align.LEFT, Align.RIGHT, Align.RIGHT, Align.RIGHT, Align.LEFT);
         table.heading("from key", "up to", "rows", "differ", "share", "");
-        for (Stretch stretch : stretches.subList(0, Math.min(MAX_STRETCHES, stretches.size()))) {
-            double share = (double) stretch.differing() / stretch.rows();
+        for (DifferingRange range : ranges.subList(0, Math.min(MAX_RANGES, ranges.size()))) {
+            double share = (double) range.differing() / range.rows();
             table.row(List.of(
-                    Cell.of(end(stretch.from(), "start")),
-                    Cell.of(end(stretch.to(), "end")),
-                    Cell.of(Figures.count(stretch.rows())),
-                    new Cell(Figures.count(stretch.differing()), Meaning.CHANGED),
-                    Cell.of(Figures.share(stretch.differing(), stretch.rows())),
+                    Cell.of(end(range.from(), "start")),
+                    Cell.of(end(range.to(), "end")),
+                    Cell.of(Figures.count(range.rows())),
+                    new Cell(Figures.count(range.differing()), Meaning.CHANGED),
+                    Cell.of(Figures.share(range.differing(), range.rows())),
                     new Cell(bar(share), Meaning.CHANGED)));
         }
         return table;

@@ -9,7 +9,7 @@ import sharptally.report.text.TextTable.Cell;
 /** What became of differences that were looked at again, as lines for a terminal. */
 public final class RecheckText {
     /** One match. */
-    public record Line(String match, long healed, long still, long changedAgain) {}
+    public record Line(String match, long noLongerDifferent, long still, long differentInAnotherWay) {}
 
     private RecheckText() {}
 
@@ -18,23 +18,25 @@ public final class RecheckText {
             return List.of("there is no difference to look at again");
         }
         TextTable table = new TextTable(Align.LEFT, Align.RIGHT, Align.RIGHT, Align.RIGHT);
-        table.heading("table", "healed", "still so", "changed again");
+        table.heading("table", "no longer different", "still different", "different in another way");
         matches.forEach(m -> table.row(List.of(
                 Cell.of(TextWidth.harmless(m.match())),
-                number(m.healed(), Meaning.GOOD),
+                number(m.noLongerDifferent(), Meaning.GOOD),
                 number(m.still(), Meaning.CHANGED),
-                number(m.changedAgain(), Meaning.CHANGED))));
+                number(m.differentInAnotherWay(), Meaning.CHANGED))));
         List<String> lines = new ArrayList<>(table.lines(style));
-        long left =
-                matches.stream().mapToLong(m -> m.still() + m.changedAgain()).sum();
-        long healed = matches.stream().mapToLong(Line::healed).sum();
+        long left = matches.stream()
+                .mapToLong(m -> m.still() + m.differentInAnotherWay())
+                .sum();
+        long noLongerDifferent =
+                matches.stream().mapToLong(Line::noLongerDifferent).sum();
         lines.add("");
         lines.add(
                 left == 0
-                        ? style.paint("healed", Meaning.GOOD) + ": nothing of what differed differs any more ("
-                                + Figures.count(healed, "key") + " looked at)"
+                        ? style.paint("no longer different", Meaning.GOOD) + ": all of "
+                                + Figures.count(noLongerDifferent, "key")
                         : style.paint("different", Meaning.CHANGED) + ": " + Figures.count(left) + " of "
-                                + Figures.count(left + healed, "key")
+                                + Figures.count(left + noLongerDifferent, "key")
                                 + (left == 1 ? " still differs" : " still differ"));
         return lines;
     }

@@ -71,7 +71,7 @@ public final class TotalsText {
                             : Figures.count(failed) + " of " + Figures.count(checks, "expectation") + " broken");
         }
         boolean good = broken == 0 && failed == 0;
-        return style.paint(good ? "totals held" : "totals broken", good ? Meaning.GOOD : Meaning.CHANGED) + ": "
+        return style.paint(good ? "totals agree" : "totals differ", good ? Meaning.GOOD : Meaning.CHANGED) + ": "
                 + String.join("; ", parts) + (good && figures > 0 ? " (rows were not compared)" : "");
     }
 

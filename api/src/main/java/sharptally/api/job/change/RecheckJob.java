@@ -42,7 +42,7 @@ import sharptally.formats.run.RunWriter;
 public record RecheckJob(
         RunFolder run, FindingFilter wanted, Endpoint source, Endpoint target, boolean keep, Context context) {
     /** What became of the differences of one match. */
-    public record OfMatch(String match, long before, long healed, long still, long changedAgain) {}
+    public record OfMatch(String match, long before, long noLongerDifferent, long still, long differentInAnotherWay) {}
 
     /**
      * What became of all of them.
@@ -69,15 +69,21 @@ public record RecheckJob(
                 OfMatch before = all.getOrDefault(one.match, new OfMatch(one.match, one.before, 0, 0, 0));
                 all.put(
                         one.match,
-                        new OfMatch(one.match, before.before, before.healed + one.healed, one.still, one.changedAgain));
+                        new OfMatch(
+                                one.match,
+                                before.before,
+                                before.noLongerDifferent + one.noLongerDifferent,
+                                one.still,
+                                one.differentInAnotherWay));
             }
             now = RunFolder.open(run.folder());
-            if (all.values().stream().allMatch(m -> m.still + m.changedAgain == 0)) {
+            if (all.values().stream().allMatch(m -> m.still + m.differentInAnotherWay == 0)) {
                 break;
             }
         }
-        long left =
-                all.values().stream().mapToLong(m -> m.still + m.changedAgain).sum();
+        long left = all.values().stream()
+                .mapToLong(m -> m.still + m.differentInAnotherWay)
+                .sum();
         return new Rechecked(List.copyOf(all.values()), now, left);
     }
 
@@ -127,9 +133,9 @@ public record RecheckJob(
                 results.add(new OfMatch(
                         match.name(),
                         before.get().differences(),
-                        result.healed(),
+                        result.noLongerDifferent(),
                         result.still(),
-                        result.changedAgain()));
+                        result.differentInAnotherWay()));
                 summaries.set(
                         summaries.indexOf(before.get()),
                         before.get()
@@ -166,23 +172,26 @@ public record RecheckJob(
     }
 
     private void keep(RunSummary before, List<OfMatch> results, List<MatchSummary> summaries, RunWriter writer) {
-        long healed = results.stream().mapToLong(OfMatch::healed).sum();
+        long noLongerDifferent =
+                results.stream().mapToLong(OfMatch::noLongerDifferent).sum();
         long still = results.stream().mapToLong(OfMatch::still).sum();
-        long changed = results.stream().mapToLong(OfMatch::changedAgain).sum();
+        long changed =
+                results.stream().mapToLong(OfMatch::differentInAnotherWay).sum();
         String at = context.second();
         writer.keepAsCompared(before);
         writer.writeSummary(before.with(
                 summaries,
-                "rechecked at " + at + ": " + healed + " healed, " + still + " still so, " + changed
-                        + " changed again; rows that were the same were not looked at again"));
+                "rechecked at " + at + ": " + noLongerDifferent + " no longer different, " + still
+                        + " still different, " + changed
+                        + " different in another way; rows that were the same were not looked at again"));
         Map<String, Object> details = new LinkedHashMap<>();
-        details.put("healed", healed);
-        details.put("still", still);
-        details.put("changed-again", changed);
+        details.put("no-longer-different", noLongerDifferent);
+        details.put("still-different", still);
+        details.put("different-in-another-way", changed);
         new AuditLog(run, context.clock()).add("recheck", details);
     }
 
-    /** Rows can be held against each other only while their columns are what they were. */
+    /** Rows can be compared with each other only while their columns are what they were. */
     private static void checkShape(TableMatch match, Place from, Place to) {
         if (match.source().query().isPresent() || match.target().query().isPresent()) {
             return;

@@ -24,7 +24,7 @@ import sharptally.core.types.Value;
 
 /**
  * Compares the rows whose keys either side tells of: the keys of both are merged, and the rows of each are read from both
- * sides, whatever else they hold. So a row that only one side has brought up to date is held against its counterpart.
+ * sides, whatever else they hold. So a row that only one side has brought up to date is compared with its counterpart.
  */
 final class ChangedRows {
     private static final int KEYS_PER_QUERY = 500;

@@ -41,9 +41,9 @@ public final class Recheck {
     private final Map<List<Value>, List<Finding>> batch = new LinkedHashMap<>();
     private final List<RangeResult> parts = new ArrayList<>();
     private final List<String> remarks = Collections.synchronizedList(new ArrayList<>());
-    private long healed;
+    private long noLongerDifferent;
     private long still;
-    private long changedAgain;
+    private long differentInAnotherWay;
     private long sourceRowsBefore;
     private long targetRowsBefore;
     private long sameBefore;
@@ -51,18 +51,18 @@ public final class Recheck {
     /**
      * What became of the differences.
      *
-     * @param healed keys that differ no more
+     * @param noLongerDifferent keys that differ no more
      * @param still keys that differ as before
-     * @param changedAgain keys that differ in another way
+     * @param differentInAnotherWay keys that differ in another way
      * @param found what the rows that were read show now
      * @param whole whether all rows were read, not just those that had differed
      * @param sourceRowsBefore how many rows the earlier findings stand for, in the source
      * @param sameBefore how many of these were the same, beside others of their key
      */
     public record Result(
-            long healed,
+            long noLongerDifferent,
             long still,
-            long changedAgain,
+            long differentInAnotherWay,
             Outcome found,
             boolean whole,
             long sourceRowsBefore,
@@ -104,9 +104,9 @@ public final class Recheck {
         RangeResult part = ChangedRows.joined(match, parts);
         RangeResult told = new RangeResult(part.counts(), part.method(), part.damage(), List.copyOf(remarks));
         return new Result(
-                healed,
+                noLongerDifferent,
                 still,
-                changedAgain,
+                differentInAnotherWay,
                 Outcome.of(told, false, Duration.ofNanos(System.nanoTime() - began)),
                 false,
                 sourceRowsBefore,
@@ -135,11 +135,11 @@ public final class Recheck {
             before.forEach(this::countBefore);
             List<Finding> after = now.getOrDefault(key, List.of());
             if (after.isEmpty()) {
-                healed++;
+                noLongerDifferent++;
             } else if (bare(after).equals(bare(before))) {
                 still++;
             } else {
-                changedAgain++;
+                differentInAnotherWay++;
             }
         });
         batch.clear();

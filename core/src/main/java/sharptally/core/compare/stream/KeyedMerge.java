@@ -16,7 +16,7 @@ import sharptally.core.types.Value;
 /**
  * Merges two streams of rows in key order into findings.
  *
- * <p>Idea: the smaller key stands on its own side only; equal keys are one row, whose other columns are held against
+ * <p>Idea: the smaller key stands on its own side only; equal keys are one row, whose other columns are compared with
  * each other. A key that occurs more than once on a side is told as repeated, and its rows are paired off as a
  * multiset: rows that are equal throughout are the same, what is left over is missing or extra. They are never called
  * changed, for nothing says which of them changed into which. Cost: one step per row, and a sort within a repeated key.

@@ -8,7 +8,7 @@ import sharptally.core.shape.TableShape;
 /**
  * Two tables of one server, of which the rows are wanted that are distinct.
  *
- * @param sourceColumns what to hand over of the source's row; the first {@code compared} are held against the target's
+ * @param sourceColumns what to hand over of the source's row; the first {@code compared} are compared with the target's
  * @param targetColumns the same of the target's row
  * @param compared how many columns are compared, each with the one in the same place
  * @param key places of the key among these
