@@ -33,7 +33,7 @@ import sharptally.report.text.Figures;
 @Command(
         name = "apply",
         description = {
-            "Mends the target from here, in one transaction.",
+            "Applies the fixes to the target, in one transaction.",
             "It becomes like the source; then the changed rows are looked at again."
         },
         mixinStandardHelpOptions = true,

@@ -126,7 +126,7 @@ final class DemoCommand implements Callable<Integer> {
                 "--runs",
                 runs);
         play("Lag, or loss? Look again, at these rows alone", 1, "recheck", "--runs", runs);
-        play("Write the script that mends it, and the one that takes it back", 0, "script", "--runs", runs);
+        play("Write the script that fixes it, and the one that takes it back", 0, "script", "--runs", runs);
         String jobFile = folder.resolve(MARK).toString();
         String gap = folder.resolve("gap.jsonl").toString();
         play(
@@ -180,7 +180,7 @@ final class DemoCommand implements Callable<Integer> {
                 "--out",
                 sums);
         play(
-                "… carried over, and compared with the table there, which is mended by now",
+                "… carried over, and compared with the table there, which is fixed by now",
                 0,
                 "checksum",
                 fresh + "#reading",

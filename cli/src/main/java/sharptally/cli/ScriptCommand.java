@@ -22,7 +22,7 @@ import sharptally.report.text.Style.Meaning;
 
 @Command(
         name = "script",
-        description = {"Writes the SQL that mends the target, and its undo."},
+        description = {"Writes the SQL that fixes the target, and its undo."},
         mixinStandardHelpOptions = true,
         exitCodeListHeading = "%nExit codes:%n",
         exitCodeList = {
@@ -31,7 +31,7 @@ import sharptally.report.text.Style.Meaning;
             "4:refused: the run did not go to its end, or the script to verify is another",
             "5:can't be written"
         },
-        footer = {"", "Example: sharp-tally script --out mend.sql"})
+        footer = {"", "Example: sharp-tally script --out fix.sql"})
 final class ScriptCommand implements Callable<Integer> {
     /** Whose words a script may hold. */
     enum Client {

@@ -198,7 +198,7 @@ final class ShowCommand implements Callable<Integer> {
                 .option("--selection", Optional.of(file))
                 .joined("--column", findings.columns)
                 .list());
-        screen.next("the SQL that mends these alone; lines can be taken out by hand", words);
+        screen.next("the SQL that fixes these alone; lines can be taken out by hand", words);
         return 0;
     }
 
@@ -215,7 +215,7 @@ final class ShowCommand implements Callable<Integer> {
         }
         List<String> words = choice.command("script", run);
         words.addAll(findings.words());
-        screen.next("write the SQL that mends them", words);
+        screen.next("write the SQL that fixes them", words);
     }
 
     private static String more(Listed listed) {

@@ -286,7 +286,7 @@ final class ChangeMaker {
                     ErrorKind.REFUSED,
                     "a text of the source is not valid UTF-8, and this target can't hold it as it is",
                     match.name() + "." + columns.source().name(),
-                    "mend it in the source, or leave out the rows or the column");
+                    "fix it in the source, or leave out the rows or the column");
         }
         var from = columns.source().type().orElseThrow();
         var to = columns.target().type().orElseThrow();

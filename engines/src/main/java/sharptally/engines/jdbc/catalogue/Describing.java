@@ -81,7 +81,7 @@ record Describing(JdbcEngine engine, Address address, Connection connection) {
                     "the database refused an expression",
                     extract + ", " + part + " ("
                             + String.valueOf(e.getMessage()).lines().findFirst().orElse("") + ")",
-                    "mend it in the job file; it is SQL of " + address,
+                    "fix it in the job file; it is SQL of " + address,
                     e);
         }
     }
