@@ -48,7 +48,7 @@ class DemoTest {
 
     @Test
     void plantedDifferencesAreFoundAsDocumentedAndJsonTellsTheSame() throws Exception {
-        Tool tool = Tool.apart(folder);
+        Tool tool = new Tool(folder);
         tool.run("demo", "--data-only");
         Tool.Result compared = tool.run("compare", "--job", "tide-demo/tide.yaml", "--format", "json");
         assertThat(compared.code()).as(compared.all()).isEqualTo(1);
@@ -72,7 +72,7 @@ class DemoTest {
 
     @Test
     void showFiltersAndSaysHowManyMoreThereAre() {
-        Tool tool = Tool.apart(folder);
+        Tool tool = new Tool(folder);
         tool.run("demo", "--data-only");
         tool.run("compare", "--job", "tide-demo/tide.yaml");
         assertThat(tool.run("show", "--table", "reading", "--limit", "5").out())
@@ -91,7 +91,7 @@ class DemoTest {
 
     @Test
     void rowThatMovedOnIsNeverOverwrittenByApplyOrScript() throws Exception {
-        Tool tool = Tool.apart(folder);
+        Tool tool = new Tool(folder);
         tool.run("demo", "--data-only", "--rows", "1000");
         Database target = new Database(Database.Kind.H2, folder.resolve("tide-demo"), "new");
         tool.run("compare", "--job", "tide-demo/tide.yaml");
@@ -116,7 +116,7 @@ class DemoTest {
 
     @Test
     void tableThatChangedItsShapeIsRefused() throws Exception {
-        Tool tool = Tool.apart(folder);
+        Tool tool = new Tool(folder);
         tool.run("demo", "--data-only", "--rows", "1000");
         tool.run("compare", "--job", "tide-demo/tide.yaml");
         new Database(Database.Kind.H2, folder.resolve("tide-demo"), "new")
