@@ -232,7 +232,7 @@ public final class Comparison {
                 narrowing,
                 allowEmpty,
                 snapshot,
-                CompareJob.Totals.JOB_FILE,
+                CompareJob.Totals.JOB,
                 Arrays.stream(sharptally.core.compare.Method.values())
                         .filter(m -> m.name().equals(method.name()))
                         .findFirst()

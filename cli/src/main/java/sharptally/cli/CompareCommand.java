@@ -90,7 +90,7 @@ final class CompareCommand implements Callable<Integer> {
             defaultValue = "true",
             fallbackValue = "true",
             description = {
-                "Read a consistent snapshot (the default), or not.",
+                "Read a consistent snapshot (default), or not.",
                 "All tables of a side are read in one state of its database, where the engine can. With --no-snapshot each table in its own, and no long transaction."
             })
     boolean snapshot = true;
@@ -116,10 +116,10 @@ final class CompareCommand implements Callable<Integer> {
             paramLabel = "WHICH",
             defaultValue = "job",
             description = {
-                "Totals first: none, job file, all. Default: job file.",
-                "job file: those for which the job file has totals or expect."
+                "Totals first: none, job, all. Default: job.",
+                "job: those for which the job file has totals or expect."
             })
-    CompareJob.Totals totals = CompareJob.Totals.JOB_FILE;
+    CompareJob.Totals totals = CompareJob.Totals.JOB;
 
     @Mixin
     TacticsChoice tactics;

@@ -47,7 +47,7 @@ public record CompareJob(JobRequest wish, CompareRequest asked, Path runs, int w
     public enum Totals {
         NONE,
         /** Of those matches of which the job file says something about totals. */
-        JOB_FILE,
+        JOB,
         ALL;
 
         @Override
@@ -169,7 +169,7 @@ public record CompareJob(JobRequest wish, CompareRequest asked, Path runs, int w
             if (limits.stop()) {
                 throw new ToolException(ErrorKind.INCOMPLETE, "stopped on request", match.name(), "not begun");
             }
-            if (asked.totals() == Totals.ALL || asked.totals() == Totals.JOB_FILE && saysTotals(match)) {
+            if (asked.totals() == Totals.ALL || asked.totals() == Totals.JOB && saysTotals(match)) {
                 TotalsJob.totals(wish, match, places, book, place, Optional.empty());
             }
             for (int i = 1; i < ranges; i++) {

@@ -47,7 +47,7 @@ public final class JobChoice {
             names = "--only",
             split = ",",
             paramLabel = "TABLE",
-            description = "Only these tables of the source; * for any letters.")
+            description = "Only these tables of the source; * any letters.")
     public List<String> only = List.of();
 
     @Option(

@@ -57,7 +57,8 @@ final class JdbcPlace implements Place {
         this.connection = connection;
         this.sharesState = sharesState;
         this.shapes = new Shapes(engine, address, access.schema(), () -> this.connection);
-        PlaceSession session = new PlaceSession(engine, address, () -> this.connection, this::read, this::endStatement);
+        PlaceSession session =
+                new PlaceSession(engine, address, () -> this.connection, this::readOurs, this::endStatement);
         this.seeking = new JdbcRanges(session);
         this.checksums = engine.hashing().map(hashing -> new JdbcChecksums(session, hashing, seeking));
         this.joins = engine.joining().map(joining -> new JdbcJoins(session, joining));
@@ -180,7 +181,15 @@ final class JdbcPlace implements Place {
 
     @Override
     public RowSource read(ReadRequest request) {
-        String sql = new Selects(engine).rows(request);
+        return rows(request, new Selects(engine));
+    }
+
+    private RowSource readOurs(ReadRequest request) {
+        return rows(request, new Selects(engine, true));
+    }
+
+    private RowSource rows(ReadRequest request, Selects selects) {
+        String sql = selects.rows(request);
         String where = address.withTable(request.table().name().toString()).toString();
         try {
             boolean shared = !reading;

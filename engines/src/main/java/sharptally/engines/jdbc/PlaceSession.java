@@ -17,7 +17,7 @@ import sharptally.core.types.Value;
  * What the parts of a place share with it. Used by one thread.
  *
  * @param connection the one that the place uses at the time
- * @param reader how the place reads rows
+ * @param reader how the place reads rows of a table, or of a query that was written here; never of one that a user gave
  * @param statementDone to be called after a statement: where no snapshot is wanted, no transaction is left open
  */
 public record PlaceSession(

@@ -28,8 +28,15 @@ import sharptally.engines.jdbc.sums.Totalling;
 /**
  * Writes the queries that read rows and totals. Queries, conditions and expressions of the user stand each on a line
  * of its own within brackets, so that a comment at their end does no harm.
+ *
+ * @param ours whether queries that stand in the place of a table were written here, and so may hold any value as a literal
  */
-public record Selects(JdbcEngine engine) {
+public record Selects(JdbcEngine engine, boolean ours) {
+    /** Of what users give. */
+    public Selects(JdbcEngine engine) {
+        this(engine, false);
+    }
+
     /** The rows that are asked for, in their order. */
     String rows(ReadRequest request) {
         Reading terms = engine.reading();
@@ -166,7 +173,7 @@ public record Selects(JdbcEngine engine) {
 
     private String base(TableShape table) {
         return table.query()
-                .map(q -> "(" + Fragment.checked(engine, q) + "\n) tally_query")
+                .map(q -> "(" + (ours ? q : Fragment.checked(engine, q)) + "\n) tally_query")
                 .orElseGet(() -> engine.terms().rowsOf(table));
     }
 

@@ -39,7 +39,9 @@ final class StripText {
                 Cell.of(shown(cells.get(0).from(), width)),
                 new Cell(strip.toString(), Meaning.CHANGED),
                 Cell.of(shown(cells.get(cells.size() - 1).from(), width)),
-                new Cell(hit + " of " + cells.size() + " key ranges differ", Meaning.QUIET));
+                new Cell(
+                        hit + " of " + cells.size() + " key ranges " + (hit == 1 ? "differs" : "differ"),
+                        Meaning.QUIET));
     }
 
     private static char mark(DifferenceHistogram.Cell cell) {
