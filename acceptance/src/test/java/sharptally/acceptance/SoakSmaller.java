@@ -72,7 +72,7 @@ record SoakSmaller(Path folder) {
                 List.of(table));
         Soak.create(small);
         try {
-            Tool tool = Tool.apart(here);
+            Tool tool = new Tool(here);
             Tool.Result result = tool.run(Soak.command(small, ways).toArray(new String[0]));
             if (result.code() > 1) {
                 return result.all();

@@ -107,7 +107,7 @@ class JobFileTest {
     @Test
     void allProblemsAreToldAtOnceWithLineColumnAndNearestWord() {
         assertThatThrownBy(() -> read("""
-                        job file: 2
+                        job: 2
                         source: a:b
                         targt: x
                         workers: lots
@@ -128,7 +128,7 @@ class JobFileTest {
                         15 problems
                           s.yaml, line 3, column 1: no such key: targt; did you mean target?
                           s.yaml, line 14, column 1: the key source stands twice
-                          s.yaml, line 1, column 8: a job file must begin with 'job: 1'
+                          s.yaml, line 1, column 6: a job file must begin with 'job: 1'
                           s.yaml, line 14, column 9: the variable NOT_SET is not set; set it, or write a default: ${NOT_SET:-…}
                           s.yaml, line 4, column 10: workers should be a number from 1 to 99, not lots
                           s.yaml, line 7, column 5: no such key: colums; did you mean columns?

@@ -37,7 +37,7 @@ public final class DraftText {
         lines.add("# Drafted by " + tool + ": " + draft.pairs().size() + " pairs of tables, " + doubtful
                 + " of them with something to check.");
         lines.add("# Edit it, and keep it: 'sharp-tally draft --update' adds what is new and leaves the rest alone.");
-        lines.add("job file: " + JobFile.FORMAT);
+        lines.add("job: " + JobFile.FORMAT);
         lines.add("source: " + quoted(source));
         lines.add("target: " + quoted(target));
         lines.add("");

@@ -170,7 +170,7 @@ public final class JobFileReader {
         }
         Optional<String> version = outermost ? map.requiredText("job") : map.text("job");
         version.filter(v -> !v.equals(Integer.toString(JobFile.FORMAT)))
-                .ifPresent(v -> map.problem("job", "a job file must begin with 'job file: " + JobFile.FORMAT + "'"));
+                .ifPresent(v -> map.problem("job", "a job file must begin with 'job: " + JobFile.FORMAT + "'"));
         source = map.text("source").or(() -> source);
         target = map.text("target").or(() -> target);
         record = map.text("record").or(() -> record);
