@@ -236,7 +236,7 @@ class FaultTest {
             assertThat(applied.code()).as(applied.all()).isZero();
             assertThat(applied.out())
                     .contains("501 changes made and committed")
-                    .contains("nothing of what differed differs any more");
+                    .contains("no longer different: all of");
         }
     }
 

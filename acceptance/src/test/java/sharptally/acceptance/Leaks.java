@@ -24,7 +24,7 @@ record Leaks(Path temporary, Set<String> held) {
             + "|/proc/.*|/usr/.*|/opt/.*|/etc/.*|pipe:.*|anon_inode:.*)"
             + "|thread (process reaper.*|Keep-Alive.*|.*[Cc]leaner.*|Attach Listener|ForkJoinPool.*|surefire.*|Timer-\\d+"
             + "|PostgreSQL-JDBC-SharedTimer.*|mariadb-.*|MariaDb-.*|JNA.*|derby\\..*|Jndi.*|idle-timeout-task)"
-            + "|temporary sharp-tally-\\d+");
+            + "|temporary (sharp-tally-\\d+|.*\\.so(\\.lck)?|.*\\.jnilib)");
 
     static {
         // Java keeps a socket of its own from the first one on that is closed.
