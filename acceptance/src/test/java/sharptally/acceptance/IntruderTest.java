@@ -154,7 +154,7 @@ class IntruderTest {
         if (style.equals("row") || style.equals("apply")) {
             // It says where it stopped, if only by the database's own words of a key that is there already; or that an
             // intruder did what it would do.
-            assertThat(stopped.all()).as(story).containsPattern("(?i)gauge.*\\bk[ =),]|primary|" + Repetition.PARTLY);
+            assertThat(stopped.all()).as(story).containsPattern("(?is)gauge.*\\bk[ =),]|primary|" + Repetition.PARTLY);
         }
         if (name.startsWith("another column") && !style.equals("apply")) {
             Tool.Result narrow = target.change(tool, style, "--narrow-guards");
