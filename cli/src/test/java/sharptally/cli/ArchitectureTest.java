@@ -218,7 +218,7 @@ class ArchitectureTest {
     }
 
     private static final List<String> FLAT =
-            List.of("RunSummary", "MatchSummary", "Head", "Entry", "Job file", "Totalling");
+            List.of("RunSummary", "MatchSummary", "Head", "Entry", "JobFile", "Totalling");
 
     /** Of core and formats, commands have the words alone: kinds of failures and findings, sides, names, run folders. */
     @ArchTest
