@@ -7,8 +7,10 @@ import com.fasterxml.jackson.databind.node.ObjectNode;
 import java.io.BufferedWriter;
 import java.io.IOException;
 import java.nio.channels.FileChannel;
+import java.nio.file.FileSystemException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.nio.file.StandardCopyOption;
 import java.nio.file.StandardOpenOption;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
@@ -36,6 +38,7 @@ public final class MatchParts implements PartKeeper {
     private final Journal journal;
     private final Map<Integer, RangeResult> finished = new TreeMap<>();
     private Optional<List<KeyRange>> ranges = Optional.empty();
+    private boolean joined;
 
     MatchParts(TableMatch match, Path run, String findingsFile, Journal journal) {
         this.match = match;
@@ -53,6 +56,8 @@ public final class MatchParts implements PartKeeper {
             } else if (line.has("ranges")) {
                 ranges = Optional.of(
                         Json.MAPPER.treeToValue(line.get("ranges"), new TypeReference<List<KeyRange>>() {}));
+            } else if (line.has("joined")) {
+                joined = true;
             } else if (line.has("part")) {
                 finished.put(line.get("range").asInt(), Json.MAPPER.treeToValue(line.get("part"), RangeResult.class));
             }
@@ -64,6 +69,7 @@ public final class MatchParts implements PartKeeper {
     private void forget() {
         ranges = Optional.empty();
         finished.clear();
+        joined = false;
     }
 
     private ObjectNode line() {
@@ -121,7 +127,9 @@ public final class MatchParts implements PartKeeper {
     }
 
     /**
-     * Puts the findings of all ranges into the match's file, in key order, and writes down what is known of each range.
+     * Puts the findings of all ranges into the match's file, in key order, and writes down what is known of each range. It
+     * may be broken off at any moment and done again: the files of the ranges go only when the journal says that the match's
+     * own is whole, and from then on that one is left alone.
      *
      * @param complete whether all ranges are finished; if not, the parts are kept to go on from
      */
@@ -134,10 +142,12 @@ public final class MatchParts implements PartKeeper {
                             .filter(all::contains)
                             .toList()
                     : all;
-            if (complete && parts.size() == 1) {
-                Files.move(parts.get(0), findings, java.nio.file.StandardCopyOption.REPLACE_EXISTING);
-            } else {
-                copy(parts);
+            if (!joined) {
+                putTogether(parts, complete);
+            }
+            if (complete && !joined) {
+                joined = true;
+                journal.append(line().put("joined", true));
             }
             writeRanges();
             if (complete) {
@@ -160,9 +170,32 @@ public final class MatchParts implements PartKeeper {
         }
     }
 
-    private void copy(List<Path> parts) throws IOException {
+    /**
+     * @param last whether no part is written to any more
+     */
+    private void putTogether(List<Path> parts, boolean last) throws IOException {
+        Path draft = findings.resolveSibling(findings.getFileName() + ".draft");
+        Files.deleteIfExists(draft);
+        if (last && parts.size() == 1) {
+            link(parts.get(0), draft);
+        } else {
+            copy(parts, draft);
+        }
+        Files.move(draft, findings, StandardCopyOption.REPLACE_EXISTING, StandardCopyOption.ATOMIC_MOVE);
+    }
+
+    /** The same file by a second name, where the disk has such. */
+    private static void link(Path part, Path draft) throws IOException {
+        try {
+            Files.createLink(draft, part);
+        } catch (UnsupportedOperationException | FileSystemException e) {
+            Files.copy(part, draft, StandardCopyOption.REPLACE_EXISTING);
+        }
+    }
+
+    private static void copy(List<Path> parts, Path draft) throws IOException {
         try (FileChannel out = FileChannel.open(
-                findings, StandardOpenOption.CREATE, StandardOpenOption.WRITE, StandardOpenOption.TRUNCATE_EXISTING)) {
+                draft, StandardOpenOption.CREATE, StandardOpenOption.WRITE, StandardOpenOption.TRUNCATE_EXISTING)) {
             for (Path part : parts) {
                 try (FileChannel in = FileChannel.open(part)) {
                     for (long at = 0; at < in.size(); ) {
