@@ -88,6 +88,43 @@ class FullDiskTest {
         return filler;
     }
 
+    /** A line of the audit is there as a whole or not at all, and the chain of lines holds. */
+    @Test
+    void auditHasNoHalfLines() throws Exception {
+        Tool inside = new Tool(folder);
+        compare(Kind.SQLITE, folder, 1, "--runs", small.toString());
+        Path run;
+        try (var runs = Files.list(small)) {
+            run = runs.filter(Files::isDirectory).findFirst().orElseThrow();
+        }
+        assertThat(inside.run("script", run.toString(), "--out", "first.sql").code())
+                .isZero();
+        Path filler = filler(0);
+        Tool.Result script;
+        int tried = 0;
+        do {
+            script = inside.run("script", run.toString(), "--out", "fix" + tried + ".sql");
+        } while (script.code() == 0 && ++tried < 60);
+        assertThat(script.all()).contains("No space left").doesNotContain("\tat ");
+        assertThat(Files.readString(run.resolve("audit.jsonl"))).endsWith("}\n");
+        Files.delete(filler);
+        assertThat(inside.run("script", run.toString(), "--verify", "first.sql").code())
+                .isZero();
+    }
+
+    /** What became of the changes is told, whatever becomes of the record. */
+    @Test
+    void changesThatCannotBeRecordedAreToldAllTheSame() throws Exception {
+        compare(Kind.SQLITE, folder, 1);
+        Files.createDirectory(tool.latestRun().resolve("audit.jsonl"));
+        Tool.Result applied = tool.run("apply", "--yes");
+        assertThat(applied.out()).as(applied.all()).contains("changes made and committed");
+        assertThat(applied.err())
+                .contains("warning: what was done is not in the run's audit")
+                .doesNotContain("\tat ");
+        assertThat(rows()).hasSize(ROWS);
+    }
+
     @Test
     void withoutRoomForTheUndoScriptNothingIsDone() throws Exception {
         compare(Kind.SQLITE, folder, 1, "--runs", small.toString());

@@ -7,7 +7,7 @@ import java.util.Optional;
 import java.util.Properties;
 import java.util.function.Function;
 import javax.sql.DataSource;
-import sharptally.api.job.DriverConnections;
+import sharptally.api.job.connect.DriverConnections;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
 import sharptally.core.place.Address;

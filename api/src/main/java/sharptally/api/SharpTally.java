@@ -1,10 +1,12 @@
 package sharptally.api;
 
 import java.nio.file.Path;
+import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import sharptally.api.job.Context;
-import sharptally.api.job.Endpoints;
+import sharptally.api.job.DraftJob;
+import sharptally.api.job.connect.Endpoints;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
 import sharptally.core.place.Address;
@@ -84,7 +86,10 @@ public final class SharpTally {
      * @return its text
      */
     public String draft(Database source, Database target, boolean readRows) {
-        return Work.done(interrupted -> Drafts.text(this, source, target, readRows));
+        return Work.done(interrupted -> new DraftJob(
+                        source.endpoint(this), target.endpoint(this), readRows, false, List.of(), List.of())
+                .draft(context.tool())
+                .jobFile());
     }
 
     /**

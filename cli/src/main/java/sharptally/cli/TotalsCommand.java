@@ -20,7 +20,7 @@ import sharptally.cli.option.RedactChoice;
 import sharptally.cli.screen.Screen;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
-import sharptally.core.match.ColumnChoice;
+import sharptally.core.match.request.ColumnChoice;
 import sharptally.core.place.part.Measure;
 import sharptally.core.totals.Expectation;
 import sharptally.core.totals.TotalsSettings;

@@ -14,7 +14,7 @@ import org.junit.jupiter.api.RepeatedTest;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import sharptally.core.draft.Draft;
-import sharptally.core.match.MatchRequest;
+import sharptally.core.match.request.MatchRequest;
 import sharptally.core.rule.Rule;
 import sharptally.core.shape.ColumnShape;
 import sharptally.core.shape.Generation;

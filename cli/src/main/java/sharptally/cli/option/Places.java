@@ -5,7 +5,7 @@ import java.nio.file.Path;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import sharptally.api.job.Endpoints;
+import sharptally.api.job.connect.Endpoints;
 import sharptally.cli.help.Words;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;

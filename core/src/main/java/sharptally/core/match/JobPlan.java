@@ -14,6 +14,8 @@ import java.util.stream.Stream;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.Hint;
 import sharptally.core.fault.ToolException;
+import sharptally.core.match.request.ColumnChoice;
+import sharptally.core.match.request.MatchRequest;
 import sharptally.core.match.text.Glob;
 import sharptally.core.place.Extract;
 import sharptally.core.place.Place;

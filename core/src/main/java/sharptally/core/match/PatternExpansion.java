@@ -9,6 +9,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.function.Predicate;
+import sharptally.core.match.request.MatchRequest;
 import sharptally.core.match.text.Glob;
 import sharptally.core.place.Place;
 import sharptally.core.shape.TableName;

@@ -6,6 +6,9 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.TreeMap;
+import sharptally.core.match.request.MatchRequest;
+import sharptally.core.match.request.PairRequest;
+import sharptally.core.match.request.RuleRequest;
 import sharptally.core.rule.Rule;
 import sharptally.core.types.Kind;
 
@@ -15,7 +18,7 @@ record RuleChoice(MatchRequest wish, String match) {
     ColumnPair withRules(ColumnPair pair, Optional<PairRequest> own, List<String> problems) {
         Map<String, Rule> rules = new TreeMap<>();
         for (RuleRequest general : wish.rules()) {
-            if (general.isFor(pair)) {
+            if (isFor(general, pair)) {
                 settle(general.settings(), pair, general.isAboutOne(), rules, problems);
             }
         }
@@ -60,11 +63,15 @@ record RuleChoice(MatchRequest wish, String match) {
         }
     }
 
+    private static boolean isFor(RuleRequest rule, ColumnPair pair) {
+        return rule.isFor(pair.source(), pair.target(), pair.comparedAs());
+    }
+
     /** Rules of the match itself that are for no column at all. */
     static List<String> idle(List<RuleRequest> ofMatch, List<ColumnPair> pairs, String match) {
         List<String> problems = new ArrayList<>();
         for (RuleRequest rule : ofMatch) {
-            if (rule.isAboutOne() && pairs.stream().noneMatch(rule::isFor)) {
+            if (rule.isAboutOne() && pairs.stream().noneMatch(p -> isFor(rule, p))) {
                 problems.add("a rule names no compared column: " + match + "."
                         + rule.columns().orElseThrow().text());
             }

@@ -5,7 +5,7 @@ import java.util.EnumSet;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
-import sharptally.core.match.ColumnChoice;
+import sharptally.core.match.request.ColumnChoice;
 import sharptally.core.place.part.Measure;
 import sharptally.core.place.part.TimeUnit;
 

@@ -2,8 +2,8 @@ package sharptally.formats.job;
 
 import java.util.List;
 import java.util.Optional;
-import sharptally.core.match.MatchRequest;
 import sharptally.core.match.TableMatch;
+import sharptally.core.match.request.MatchRequest;
 import sharptally.core.match.text.Glob;
 import sharptally.core.totals.Expectation;
 import sharptally.core.totals.TotalsSettings;

@@ -146,6 +146,7 @@ public final class MatchParts implements PartKeeper {
                 putTogether(parts, complete);
             }
             if (complete && !joined) {
+                onDisk(findings);
                 joined = true;
                 journal.append(line().put("joined", true));
             }
@@ -182,6 +183,12 @@ public final class MatchParts implements PartKeeper {
             copy(parts, draft);
         }
         Files.move(draft, findings, StandardCopyOption.REPLACE_EXISTING, StandardCopyOption.ATOMIC_MOVE);
+    }
+
+    private static void onDisk(Path file) throws IOException {
+        try (FileChannel written = FileChannel.open(file, StandardOpenOption.WRITE)) {
+            written.force(true);
+        }
     }
 
     /** The same file by a second name, where the disk has such. */

@@ -78,13 +78,25 @@ public record MatchSummary(
     }
 
     /**
+     * What a run keeps of a match in words, a sentence each.
+     *
+     * @param shape how the shapes of the two tables differ
+     * @param notCompared columns that should have been compared and were not, with the reason
+     * @param notes what else is worth knowing
+     * @param narrowed why not all rows of the tables are compared
+     */
+    public record Words(List<String> shape, List<String> notCompared, List<String> notes, List<String> narrowed) {
+        static final Words NONE = new Words(List.of(), List.of(), List.of(), List.of());
+    }
+
+    /**
      * @param words what is kept of the match in words
      * @param narrowedBy what kept rows from being compared, beside the match's own conditions
      * @param allowEmpty whether no row at all may be left by that
      * @param file the file of findings
      */
     public static MatchSummary of(
-            MatchResult result, MatchWords words, List<String> narrowedBy, boolean allowEmpty, FindingsFile file) {
+            MatchResult result, Words words, List<String> narrowedBy, boolean allowEmpty, FindingsFile file) {
         TableMatch match = result.match();
         Counts counts = result.outcome().map(Outcome::counts).orElseGet(Counts::none);
         List<String> notes = new java.util.ArrayList<>(words.notes());
@@ -149,11 +161,7 @@ public record MatchSummary(
                         now.perPair());
         Outcome outcome = new Outcome(all, method, again.found().elapsed(), List.of(), false, damageLeft);
         MatchSummary fresh = of(
-                new MatchResult(match, Optional.of(outcome), Optional.empty()),
-                MatchWords.NONE,
-                narrowed,
-                !emptied,
-                file);
+                new MatchResult(match, Optional.of(outcome), Optional.empty()), Words.NONE, narrowed, !emptied, file);
         Details details = new Details(
                 fresh.differing, again.whole() ? fresh.sameByRule : sameByRule, notes, failure, damageLeft, narrowed);
         return like(fresh, details);

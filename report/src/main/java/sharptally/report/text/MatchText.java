@@ -10,7 +10,7 @@ import sharptally.core.match.TableMatch;
 import sharptally.core.place.Side;
 import sharptally.core.shape.RowFilter;
 import sharptally.core.shape.TableShape;
-import sharptally.formats.run.MatchWords;
+import sharptally.formats.run.MatchSummary;
 
 /** What is to be said of a match, a sentence each. */
 public final class MatchText {
@@ -18,7 +18,7 @@ public final class MatchText {
 
     private MatchText() {}
 
-    public static MatchWords words(TableMatch match) {
+    public static MatchSummary.Words words(TableMatch match) {
         List<String> notCompared = match.differences().stream()
                 .filter(ShapeDifference::leavesUnproved)
                 .map(MatchText::told)
@@ -29,7 +29,7 @@ public final class MatchText {
                 .toList();
         List<String> narrowed = new ArrayList<>(conditions(Side.SOURCE, match.source()));
         narrowed.addAll(conditions(Side.TARGET, match.target()));
-        return new MatchWords(shape, notCompared, notes(match), narrowed);
+        return new MatchSummary.Words(shape, notCompared, notes(match), narrowed);
     }
 
     private static String told(ShapeDifference difference) {

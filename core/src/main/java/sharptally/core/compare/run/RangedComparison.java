@@ -191,7 +191,7 @@ public final class RangedComparison {
             throw new UnusableMethod("can't look rows up by their key", noRanges.get(), match.name(), Hint.CONDITION);
         }
         Pair places = workers.get(0);
-        StreamComparison stretch =
+        StreamComparison stream =
                 new StreamComparison(match, places, EnumSet.noneOf(Side.class), settings.sample(), remarks, context);
         RangeResult part;
         try (PartKeeper.Sink sink = keeper.open(0)) {
@@ -200,7 +200,7 @@ public final class RangedComparison {
                             places,
                             match.source().and(new RowFilter.AtLeast(since.source(), since.ofSource())),
                             match.target().and(new RowFilter.AtLeast(since.target(), since.ofTarget())))
-                    .compare(settings.keys(), stretch, sink);
+                    .compare(settings.keys(), stream, sink);
         }
         keeper.finish(0, part);
         return part;
@@ -217,12 +217,12 @@ public final class RangedComparison {
         boolean seeks = !impossible && eligibility.seek() == Seek.BY_INDEX;
         long perRange = Math.max(settings.rowsPerRange(), rows / MAX_RANGES);
         // Of a join, the connections of both sides take ranges of their own.
-        long crew = method == Method.JOINED ? 2L * settings.workers() : settings.workers();
-        if (!seeks || rows >= 0 && rows < 2 * perRange && crew == 1) {
+        long takers = method == Method.JOINED ? 2L * settings.workers() : settings.workers();
+        if (!seeks || rows >= 0 && rows < 2 * perRange && takers == 1) {
             return List.of(settings.keys());
         }
-        if (crew > 1 && rows > 0) {
-            perRange = Math.max(1_000, Math.min(perRange, rows / (4 * crew)));
+        if (takers > 1 && rows > 0) {
+            perRange = Math.max(1_000, Math.min(perRange, rows / (4 * takers)));
         }
         return new Cutting(
                         match.source(),
@@ -286,7 +286,7 @@ public final class RangedComparison {
             if (e.kind() != ErrorKind.READ) {
                 throw e;
             }
-            remarks.add(RangeRunner.insteadOf(method, e));
+            remarks.add(RangeRunner.insteadOf(task.method(), e));
             method = Method.STREAM;
             return;
         } catch (JoinComparison.MovedOn e) {

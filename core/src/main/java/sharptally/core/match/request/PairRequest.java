@@ -1,4 +1,4 @@
-package sharptally.core.match;
+package sharptally.core.match.request;
 
 import java.util.Map;
 import java.util.Optional;

@@ -1,4 +1,4 @@
-package sharptally.core.match;
+package sharptally.core.match.request;
 
 import java.util.Locale;
 import sharptally.core.match.text.Glob;
@@ -21,7 +21,7 @@ public record ColumnChoice(String text) {
     }
 
     /** Whether it names one column, so that a table without it is a mistake. */
-    boolean isAboutOne() {
+    public boolean isAboutOne() {
         return !text.startsWith(TYPE) && !new Glob(text).hasWildcard();
     }
 }

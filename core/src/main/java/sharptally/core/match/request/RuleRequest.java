@@ -1,10 +1,12 @@
-package sharptally.core.match;
+package sharptally.core.match.request;
 
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import sharptally.core.match.text.Glob;
 import sharptally.core.rule.Rule;
+import sharptally.core.shape.ColumnShape;
+import sharptally.core.types.Kind;
 
 /**
  * Rules for some columns, as the user asks for them.
@@ -18,18 +20,18 @@ public record RuleRequest(Optional<Glob> columns, Optional<String> type, Map<Str
         settings = Map.copyOf(settings);
     }
 
-    /** Whether it is about this pair. */
-    boolean isFor(ColumnPair pair) {
+    /** Whether it is about two columns that are compared as values of a kind. */
+    public boolean isFor(ColumnShape source, ColumnShape target, Kind comparedAs) {
         boolean named = columns.isEmpty()
-                || columns.get().matches(pair.source().name())
-                || columns.get().matches(pair.target().name());
+                || columns.get().matches(source.name())
+                || columns.get().matches(target.name());
         return named
-                && type.filter(t -> !t.equals(pair.comparedAs().name().toLowerCase(Locale.ROOT)))
+                && type.filter(t -> !t.equals(comparedAs.name().toLowerCase(Locale.ROOT)))
                         .isEmpty();
     }
 
     /** Whether it names one column, so that a rule that does not fit there is a mistake. */
-    boolean isAboutOne() {
+    public boolean isAboutOne() {
         return columns.isPresent() && !columns.get().hasWildcard();
     }
 }

@@ -1,4 +1,4 @@
-package sharptally.core.match;
+package sharptally.core.match.request;
 
 import java.util.List;
 import java.util.Optional;
@@ -43,12 +43,12 @@ public record MatchRequest(
     }
 
     /** The same wish by a name. */
-    MatchRequest called(String other) {
+    public MatchRequest called(String other) {
         return new MatchRequest(Optional.of(other), source, target, key, columns, leftOut, rules, pattern);
     }
 
     /** The same wish for two tables. */
-    MatchRequest of(String sourceTable, String targetTable) {
+    public MatchRequest of(String sourceTable, String targetTable) {
         return new MatchRequest(
                 Optional.empty(),
                 new Extract(sourceTable, Optional.empty(), source.where(), source.computed()),

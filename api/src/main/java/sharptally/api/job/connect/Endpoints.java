@@ -1,4 +1,4 @@
-package sharptally.api.job;
+package sharptally.api.job.connect;
 
 import java.nio.file.Path;
 import sharptally.core.place.Endpoint;

@@ -1,4 +1,4 @@
-package sharptally.core.match;
+package sharptally.core.match.request;
 
 import java.util.List;
 import sharptally.core.shape.ColumnShape;
@@ -23,7 +23,8 @@ public record LeftOutColumns(List<ColumnChoice> here, List<ColumnChoice> usually
         return new LeftOutColumns(columns, List.of(), List.of());
     }
 
-    boolean includes(ColumnShape column) {
+    /** Whether a column is left out by what was asked for. */
+    public boolean includes(ColumnShape column) {
         return here.stream().anyMatch(choice -> choice.includes(column))
                 || usually.stream().anyMatch(choice -> choice.includes(column))
                         && keep.stream().noneMatch(k -> k.equalsIgnoreCase(column.name()));
