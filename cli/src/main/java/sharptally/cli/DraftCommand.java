@@ -41,7 +41,7 @@ import sharptally.report.text.Style.Meaning;
 final class DraftCommand implements Callable<Integer> {
     private final Screen screen;
 
-    @Parameters(index = "0", arity = "0..1", paramLabel = "SOURCE", description = "The side held to be right.")
+    @Parameters(index = "0", arity = "0..1", paramLabel = "SOURCE", description = "Source: what is held to be right.")
     Optional<String> source = Optional.empty();
 
     @Parameters(

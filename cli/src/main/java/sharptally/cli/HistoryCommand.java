@@ -18,7 +18,7 @@ import sharptally.report.text.HistoryText.Line;
 
 @Command(
         name = "history",
-        description = {"Earlier runs of the same job: what is new, no longer different, still different."},
+        description = {"Earlier runs of the same job: what is new, gone, stayed."},
         mixinStandardHelpOptions = true,
         exitCodeListHeading = "%nExit codes:%n",
         exitCodeList = {"0:listed", "2:there is no run"},

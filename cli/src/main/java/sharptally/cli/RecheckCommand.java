@@ -54,7 +54,7 @@ final class RecheckCommand implements Callable<Integer> {
     @Option(
             names = "--times",
             paramLabel = "N",
-            description = "Retry up to N times, until no row is different. Default: 1.")
+            description = "Look up to N times, until no row is different. Default: 1.")
     int times = 1;
 
     @Option(
