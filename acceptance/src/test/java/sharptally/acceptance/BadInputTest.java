@@ -51,22 +51,22 @@ class BadInputTest {
                 "compare sqlite:a.db#no sqlite:b.db | 2 | no such table: sqlite:a.db#no; there are: s",
                 "compare sqlite:a.db sqlite:e.db    | 2 | no table of the source has a counterpart",
                 "compare sqlite:a.db sqlite:b.db --key no       | 2 | no such column: s.no (there are id, v)",
-                "compare sqlite:a.db sqlite:b.db --leave-out no | 2 | no table has this column: no",
+                "compare sqlite:a.db sqlite:b.db --leave-out-column no | 2 | no table has this column: no",
                 "compare sqlite:a.db sqlite:b.db --bogus        | 2 | Unknown option: '--bogus'; see sharp-tally compare --help",
                 "compare sqlite:a.db                | 2 | two places are needed",
                 "compare --job typo.yaml          | 2 | typo.yaml, line 4, column 1: no such key: matchs",
                 "compare --job typo.yaml          | 2 | did you mean matches?",
-                "compare sqlite:a.db sqlite:b.db --only no*     | 2 | there is nothing to compare",
+                "compare sqlite:a.db sqlite:b.db --table no*     | 2 | there is nothing to compare",
                 "compare sqlite:a.db sqlite:b.db --workers 0    | 2 | --workers should be from 1 to 99, not 0",
                 "totals sqlite:a.db sqlite:b.db --by no         | 2 | not worked out: rows can't be grouped by a column that is not compared: s.no",
-                "totals sqlite:a.db sqlite:b.db --of summ       | 2 | no such figure: summ: totals; there are rows, filled",
+                "totals sqlite:a.db sqlite:b.db --figure summ       | 2 | no such figure: summ: totals; there are rows, filled",
                 "totals sqlite:a.db --expect rows               | 2 | not an expectation: rows: totals; write one such as",
                 "totals sqlite:a.db#s --expect sum(v)>1         | 2 | a column of this type has no sum: sum(v)>1, s.v is TEXT",
                 "totals sqlite:a.db#s --expect min(no)>1        | 2 | an expectation names no column of the table",
                 "draft sqlite:a.db sqlite:b.db --pair x=y       | 2 | a pair finds no two tables: x=y; check --pair",
                 "draft sqlite:a.db                              | 2 | two places are needed",
                 "draft --update none.yaml                       | 2 | no such file: none.yaml; check the path",
-                "show --totals --runs garbled                   | 2 | there is no run yet",
+                "show --view totals --runs garbled                   | 2 | there is no run yet",
                 "compare --job broken.yaml        | 2 | broken.yaml, line 3, column 1: not YAML: found unexpected end of stream",
                 "compare --job noplace.yaml       | 2 | a job file needs a target",
                 "compare --job none.yaml          | 2 | no such file: none.yaml",
@@ -81,7 +81,7 @@ class BadInputTest {
                 "compare sqlite:a.db?mode=ro sqlite:b.db | 2 | no such option of an address: mode",
                 "survey sqlite:a.db#no              | 3 | no such table",
                 "demo --rows 5                      | 2 | too few rows for the demo",
-                "demo --folder garbled              | 4 | the folder exists and is not of an earlier demo",
+                "demo --out-folder garbled              | 4 | the folder exists and is not of an earlier demo",
             })
     void oneClearLineAndTheDocumentedCode(String arguments, int code, String message) {
         Tool.Result result = tool.run(arguments.split(" +"));
@@ -97,7 +97,7 @@ class BadInputTest {
         assertThat(result.code()).as(result.all()).isEqualTo(5);
         assertThat(result.out()).contains("NOT COMPARED: column v: no faithful way to compare TEXT with ARRAY");
         assertThat(result.out()).doesNotContain("same:");
-        Tool.Result agreed = tool.run("compare", "sqlite:a.db", "h2:h", "--leave-out", "v");
+        Tool.Result agreed = tool.run("compare", "sqlite:a.db", "h2:h", "--leave-out-column", "v");
         assertThat(agreed.code()).as(agreed.all()).isEqualTo(1);
         assertThat(agreed.out()).contains("column v was left out on request");
     }

@@ -38,7 +38,7 @@ class BadNightTest extends TwoDatabases {
             isRefused(tool.run("show", "--selection", file), 2);
             isRefused(tool.run("compare", "mariadb://127.0.0.1:1/x?password-file=" + file, two.address()), 2);
         }
-        Path places = Path.of("places.yaml");
+        Path places = Path.of("connections.yaml");
         Tool.process(folder, "", List.of("mkfifo", places.toString()));
         isRefused(tool.run("compare", one.address(), two.address()), 2);
     }
@@ -103,7 +103,7 @@ class BadNightTest extends TwoDatabases {
         long seed = Long.getLong("sharptally.seed", System.nanoTime());
         System.out.println("seed " + seed);
         Random random = new Random(seed);
-        assertThat(tool.run("compare", one.address(), two.address(), "--limit-findings", "1")
+        assertThat(tool.run("compare", one.address(), two.address(), "--stop-after-findings", "1")
                         .code())
                 .isEqualTo(5);
         Path run = tool.latestRun();
@@ -111,11 +111,11 @@ class BadNightTest extends TwoDatabases {
         Path whole = tool.latestRun();
         List<List<String>> commands = List.of(
                 List.of("show", "RUN"),
-                List.of("show", "RUN", "--overview"),
+                List.of("show", "RUN", "--view", "result"),
                 List.of("script", "RUN", "--out", "s.sql"),
                 List.of("apply", "RUN", "--yes", "--dry-run"),
                 List.of("recheck", "RUN"),
-                List.of("report", "RUN", "--out", "reports"),
+                List.of("report", "RUN", "--out-folder", "reports"),
                 List.of("history"),
                 List.of("compare", "--resume", "RUN"));
         for (int i = 0; i < 40 * Integer.getInteger("sharptally.rounds", 1); i++) {
@@ -222,7 +222,7 @@ class BadNightTest extends TwoDatabases {
             Path out = Files.createDirectory(folder.resolve("out" + mask));
             List<List<String>> commands = List.of(
                     List.of("script", "--out", out + "/change.sql"),
-                    List.of("report", "--format", "html,md,junit,csv", "--out", out + "/report"),
+                    List.of("report", "--format", "html,md,junit,csv", "--out-folder", out + "/report"),
                     List.of("checksum", one.address() + "#gauge", "--out", out + "/gauge.sums"),
                     List.of("draft", one.address(), two.address(), "--out", out + "/job.yaml"));
             for (List<String> command : commands) {
@@ -256,7 +256,7 @@ class BadNightTest extends TwoDatabases {
         }
         two.execute("UPDATE \"ga\u0001uge\u001b[31m\" SET \"no\u0002te\" = 'a\\u0001b'");
         assertThat(tool.run("compare", one.address(), two.address()).code()).isEqualTo(1);
-        assertThat(tool.run("report", "--format", "junit,md,html,csv", "--out", "out")
+        assertThat(tool.run("report", "--format", "junit,md,html,csv", "--out-folder", "out")
                         .code())
                 .isZero();
         var xml = javax.xml.parsers.DocumentBuilderFactory.newInstance()

@@ -35,7 +35,7 @@ class BrowseTest {
         assertThat(tool.run("compare", source.address(), target.address()).code())
                 .isEqualTo(1);
 
-        String command = Tool.home().resolve("bin/sharp-tally") + " browse --save marked.jsonl";
+        String command = Tool.home().resolve("bin/sharp-tally") + " browse --save-selection marked.jsonl";
         try (Screenful terminal = new Screenful(folder, 80, 24, command)) {
             assertThat(terminal.seen("2 tables")).contains("calm", "reading", "10,000", "1,000");
             terminal.press("Down", "Enter");

@@ -66,19 +66,21 @@ class CatalogueTest {
                     .as(name)
                     .containsExactly(1, 1, 1);
         });
-        Tool.Result script = tool.run("script", "--only", "with space,dot.ted");
+        Tool.Result script = tool.run("script", "--table", "with space,dot.ted");
         assertThat(script.out()).as(script.all()).contains("with space", "dot.ted");
         assertThat(script.out()).contains("left out on request: ").contains("per%cent");
-        assertThat(tool.run("script", "--only", "nowhere").code()).isEqualTo(2);
+        assertThat(tool.run("script", "--table", "nowhere").code()).isEqualTo(2);
         Tool.Result applied = tool.run("apply", "--yes");
         assertThat(applied.code()).as(applied.all()).isZero();
-        Tool.Result totals = tool.run("totals", source.address(), target.address(), "--of", "all");
+        Tool.Result totals = tool.run("totals", source.address(), target.address(), "--figure", "all");
         assertThat(totals.code()).as(totals.all()).isZero();
-        Tool.Result drafted = tool.run("draft", source.address(), target.address(), "--out", "s.yaml", "--totals");
+        Tool.Result drafted =
+                tool.run("draft", source.address(), target.address(), "--out", "s.yaml", "--expectations");
         assertThat(drafted.out()).as(drafted.all()).contains(NAMES.size() + " without doubt, 0 to check");
         assertThat(tool.run("totals", "--job", "s.yaml").out()).contains("27 expectations held");
         assertThat(tool.run("compare", "--job", "s.yaml").code()).isZero();
-        assertThat(tool.run("show", "--job", "s.yaml", "--totals").out()).contains("27 expectations held");
+        assertThat(tool.run("show", "--job", "s.yaml", "--view", "totals").out())
+                .contains("27 expectations held");
         assertThat(tool.run("show", "--job", "other.yaml").code()).isEqualTo(2);
     }
 

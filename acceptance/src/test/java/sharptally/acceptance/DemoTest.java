@@ -28,7 +28,7 @@ class DemoTest {
                 .contains("$ sharp-tally draft sqlite:tide-demo/old.db h2:tide-demo/new --out tide-demo/drafted.yaml")
                 .contains("drafted: 10 pairs of tables, 5 without doubt, 5 to check")
                 .contains("datum.datum_mm > DATUM_M: likely at 99 %: the target's numbers are the source's times 0.001")
-                .contains("$ sharp-tally totals --job tide-demo/tide.yaml --only reading --by taken_at:year")
+                .contains("$ sharp-tally totals --job tide-demo/tide.yaml --table reading --by taken_at:year")
                 .contains("$ sharp-tally compare --job tide-demo/tide.yaml")
                 .contains("different: 0 of 6 tables same; 20 changed, 39 missing, 6 extra")
                 .contains("$ sharp-tally show")
@@ -82,7 +82,7 @@ class DemoTest {
                 .contains("accuracy_mm  9.913   9.914")
                 .contains("1 finding")
                 .doesNotContain("installed_at");
-        assertThat(tool.run("show", "--table", "calibration", "--key", "12,2020-01-13", "--format", "csv")
+        assertThat(tool.run("show", "--table", "calibration", "--row", "12,2020-01-13", "--format", "csv")
                         .lines())
                 .as("five columns, one of them of two lines")
                 .hasSize(7)

@@ -66,7 +66,7 @@ class DocsTest {
                 .contains("month_summary")
                 .contains("ref_cause > LOOKUP_CAUSE")
                 .contains("open_alarm");
-        Tool.Result shown = tool.run("show", "--totals");
+        Tool.Result shown = tool.run("show", "--view", "totals");
         assertThat(shown.out()).contains("held", "rows >= 4", "4 expectations held");
     }
 }

@@ -183,7 +183,8 @@ class DraftTest {
             Tool.Result drafted = new Tool(part).run("draft", "sqlite:old.db", "h2:new", "--out", "s.yaml");
             assertThat(drafted.code()).as("seed " + seed + "\n" + drafted.all()).isZero();
             String text = Files.readString(part.resolve("s.yaml"));
-            int[] judged = round.judge(text, JobFileReader.read(part.resolve("s.yaml"), Map.of()));
+            int[] judged = round.judge(
+                    text, JobFileReader.read(part.resolve("s.yaml"), Map.of(), java.time.Clock.systemUTC()));
             System.out.println("draft, " + (telling ? "" : "no ") + "telling names, seed " + seed + ": " + judged[0]
                     + " of " + judged[2] + " columns paired rightly, " + judged[1] + " wrongly without doubt");
             assertThat(judged[1]).as("seed " + seed + "\n" + text).isZero();
@@ -209,7 +210,7 @@ class DraftTest {
                         "CREATE TABLE skipped (id INTEGER PRIMARY KEY)",
                         "CREATE TABLE twice (a INTEGER PRIMARY KEY, b TEXT)");
         Tool tool = new Tool(folder);
-        assertThat(tool.run("draft", "sqlite:old.db", "sqlite:new.db", "--out", "s.yaml", "--schema")
+        assertThat(tool.run("draft", "sqlite:old.db", "sqlite:new.db", "--out", "s.yaml", "--editor-schema")
                         .out())
                 .contains("twice: the key is not unique in the source: 1 in 2 rows")
                 .contains("station.reg > region: likely at");

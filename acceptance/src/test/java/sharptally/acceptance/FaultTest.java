@@ -126,8 +126,8 @@ class FaultTest {
         Files.writeString(folder.resolve("secret"), "geheim\n");
         Files.setPosixFilePermissions(folder.resolve("secret"), PosixFilePermissions.fromString("rw-------"));
         Files.writeString(
-                folder.resolve("places.yaml"),
-                "places:\n  archive:\n    address: \"" + database.address()
+                folder.resolve("connections.yaml"),
+                "connections:\n  archive:\n    address: \"" + database.address()
                         + "\"\n    password: {file: secret}\n    statement-timeout: 1m\n");
         Tool.Result result = tool.run("compare", "@archive", "@archive");
         assertThat(result.code()).as(result.all()).isZero();
@@ -138,8 +138,8 @@ class FaultTest {
         }
         assertThat(Files.readString(tool.latestRun().resolve("job.yaml"))).contains("@archive");
         assertThat(tool.run("survey", "@archiv").err())
-                .contains("no place of this name: @archiv; places.yaml has: archive");
-        Files.writeString(folder.resolve("places.yaml"), "places:\n  archive:\n    adress: \"x:y\"\n");
+                .contains("no place of this name: @archiv; connections.yaml has: archive");
+        Files.writeString(folder.resolve("connections.yaml"), "connections:\n  archive:\n    adress: \"x:y\"\n");
         assertThat(tool.run("survey", "@archive").err()).contains("no such key").contains("did you mean address?");
     }
 
@@ -264,8 +264,8 @@ class FaultTest {
         Files.writeString(folder.resolve("secret"), password);
         Files.setPosixFilePermissions(folder.resolve("secret"), PosixFilePermissions.fromString("rw-------"));
         Files.writeString(
-                folder.resolve("places.yaml"),
-                "places:\n  fire:\n    address: \"jdbc:firebirdsql://127.0.0.1:3050/" + file
+                folder.resolve("connections.yaml"),
+                "connections:\n  fire:\n    address: \"jdbc:firebirdsql://127.0.0.1:3050/" + file
                         + "?charSet=utf-8\"\n    user: sysdba\n    password: {file: secret}\n");
         Tool.Result result = tool.run("--driver-jar", jar.toString(), "compare", source.address(), "@fire");
         assertThat(result.code()).as(result.all()).isEqualTo(1);

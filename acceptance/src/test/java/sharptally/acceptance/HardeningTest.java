@@ -224,17 +224,17 @@ class HardeningTest extends TwoDatabases {
                 "    properties: {some-token: " + SECRET + "}\n",
                 "    connections: " + SECRET + "\n")) {
             Files.writeString(
-                    folder.resolve("places.yaml"),
-                    "places:\n  bad:\n    address: postgresql://127.0.0.1:1/x\n" + entry + "  good:\n    address: "
+                    folder.resolve("connections.yaml"),
+                    "connections:\n  bad:\n    address: postgresql://127.0.0.1:1/x\n" + entry + "  good:\n    address: "
                             + one.address() + "\n");
             isRefused(tool.run("compare", "@bad", two.address()), 2);
             assertThat(tool.run("compare", "@good", two.address()).code())
                     .as(entry)
                     .isEqualTo(1);
         }
-        Files.writeString(folder.resolve("places.yaml"), "places:\n  bad: {" + SECRET + "\n");
+        Files.writeString(folder.resolve("connections.yaml"), "connections:\n  bad: {" + SECRET + "\n");
         isRefused(tool.run("compare", "@bad", two.address()), 2);
-        Files.delete(folder.resolve("places.yaml"));
+        Files.delete(folder.resolve("connections.yaml"));
         Path password = Files.writeString(folder.resolve("password"), "x");
         Files.setPosixFilePermissions(password, PosixFilePermissions.fromString("rw-r--r--"));
         isRefused(tool.run("compare", "mariadb://127.0.0.1:1/x?password-file=password", two.address()), 2);

@@ -92,7 +92,7 @@ class HiddenValuesTest {
         check(1, "compare", "--job", "night.yaml", "--format", "json");
         check(1, "compare", "--job", "night.yaml", "--quiet");
         check(1, "totals", "--job", "night.yaml", "--by", "code");
-        check(1, "totals", "sqlite:src.db", "sqlite:tgt.db", "--of", "all", "--all", "--format", "json");
+        check(1, "totals", "sqlite:src.db", "sqlite:tgt.db", "--figure", "all", "--all", "--format", "json");
         assertThat(tool.run("compare", "--job", "night.yaml").code()).isEqualTo(1);
         assertThat(secrets.stream().filter(tool.run("show").out()::contains).count())
                 .as("what the same view tells without the option")
@@ -100,11 +100,11 @@ class HiddenValuesTest {
         for (String form : List.of("text", "pivot", "detail", "csv", "jsonl")) {
             check(0, "show", "--limit", "0", "--format", form);
         }
-        for (String view : List.of("--overview", "--by-column", "--by-range", "--totals")) {
+        for (String view : List.of("--view", "result", "--view", "columns", "--view", "ranges", "--totals")) {
             check(0, "show", view);
             check(0, "show", view, "--format", "jsonl");
         }
-        check(0, "report", "--format", "html,md,csv,junit", "--out", "out");
+        check(0, "report", "--format", "html,md,csv,junit", "--out-folder", "out");
         try (Stream<Path> files = Files.walk(folder.resolve("out"))) {
             for (Path file : files.filter(Files::isRegularFile).collect(Collectors.toList())) {
                 reveals(file.toString(), Files.readString(file));

@@ -280,7 +280,7 @@ class JobFileEnginesTest {
         assertThat(StreamSupport.stream(differing.get(0).get("examples").spliterator(), false)
                         .map(e -> e.get("source") + ">" + e.get("target")))
                 .containsExactly("\"0\">\"1\"", "\"2\">\"3\"", "\"4\">\"5\"");
-        Tool.Result totals = tool.run("totals", source.address(), target.address(), "--of", "rows,sum");
+        Tool.Result totals = tool.run("totals", source.address(), target.address(), "--figure", "rows,sum");
         assertThat(totals.out())
                 .as(totals.err())
                 .contains("1 of " + String.format("%,d", columns + 2).replace('.', ','));

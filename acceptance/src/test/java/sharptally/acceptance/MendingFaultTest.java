@@ -72,7 +72,7 @@ class MendingFaultTest {
                 "CREATE FUNCTION no() RETURNS trigger LANGUAGE plpgsql AS 'BEGIN RAISE EXCEPTION ''not here''; END'",
                 "CREATE TRIGGER no BEFORE UPDATE ON t FOR EACH ROW WHEN (NEW.id = 24) EXECUTE FUNCTION no()");
         refused("not here", "[id 24]");
-        Tool.Result wrong = tool.run("apply", "--yes", "--target", "sqlite:other.db");
+        Tool.Result wrong = tool.run("apply", "--yes", "--to", "sqlite:other.db");
         assertThat(wrong.code()).as(wrong.all()).isEqualTo(2);
         assertThat(folder.resolve("other.db")).doesNotExist();
     }

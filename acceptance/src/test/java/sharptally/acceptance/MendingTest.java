@@ -30,7 +30,7 @@ class MendingTest extends ThirtyRows {
         assertThat(some.out()).contains("left out on request: 18 findings (t 18)");
         assertThat(Files.readString(run.resolve("script.sql"))).contains("left out on request: 18 findings");
 
-        ok("show", "--keys", "5..16", "--column", "level", "--select", "some.jsonl");
+        ok("show", "--key-range", "5..16", "--column", "level", "--save-selection", "some.jsonl");
         List<String> selection = Files.readAllLines(folder.resolve("some.jsonl"));
         assertThat(selection).hasSize(6);
         Files.write(folder.resolve("some.jsonl"), selection.subList(0, 4));
@@ -64,7 +64,7 @@ class MendingTest extends ThirtyRows {
     void theSourceCanBeMadeLikeTheTargetAndBack(Kind kind) throws Exception {
         fill(kind);
         List<String> before = rows(source);
-        Tool.Result scripted = ok("script", "--toward", "source", "--style", kind == Kind.H2 ? "row" : "batch");
+        Tool.Result scripted = ok("script", "--fix", "source", "--style", kind == Kind.H2 ? "row" : "batch");
         assertThat(scripted.out()).containsPattern("t +10 +10 +10");
         Path run = tool.latestRun();
         Tool.Result ran = source.runScript(run.resolve("script.sql"));
@@ -184,14 +184,14 @@ class MendingTest extends ThirtyRows {
         fill(Kind.SQLITE);
         Files.copy(folder.resolve("tgt.db"), folder.resolve("twin.db"));
         Files.copy(folder.resolve("src.db"), folder.resolve("other.db"));
-        Tool.Result both = ok("apply", "--yes", "--target", "sqlite:twin.db", "--target", "sqlite:tgt.db");
+        Tool.Result both = ok("apply", "--yes", "--to", "sqlite:twin.db", "--target", "sqlite:tgt.db");
         assertThat(both.out()).contains("30 changes made and committed", "sqlite:twin.db", "sqlite:tgt.db");
         assertThat(rows(target)).isEqualTo(rows(source));
         assertThat(rows(new Database(Kind.SQLITE, folder, "twin"))).isEqualTo(rows(source));
-        Tool.Result done = tool.run("apply", "--yes", "--target", "sqlite:other.db");
+        Tool.Result done = tool.run("apply", "--yes", "--to", "sqlite:other.db");
         assertThat(done.code()).as(done.all()).isZero();
         assertThat(done.out()).contains("already done");
-        assertThat(tool.run("apply", "--yes", "--target", "h2:other").err()).contains("not of the engine");
+        assertThat(tool.run("apply", "--yes", "--to", "h2:other").err()).contains("not of the engine");
     }
 
     @Test
@@ -264,7 +264,7 @@ class MendingTest extends ThirtyRows {
         String port = target.address().replaceAll(".*:(\\d+)/.*", "$1");
         try (CuttingProxy proxy = CuttingProxy.atCommit(Integer.parseInt(port), heard)) {
             String cut = target.address().replace(":" + port + "/", ":" + proxy.port() + "/");
-            Tool.Result applied = tool.run("apply", "--yes", "--target", cut);
+            Tool.Result applied = tool.run("apply", "--yes", "--to", cut);
             assertThat(applied.err())
                     .as(applied.all())
                     .contains("the commit was not confirmed")
@@ -320,11 +320,11 @@ class MendingTest extends ThirtyRows {
             {"--if", "level", "not a condition"},
             {"--if", "nothing = 1", "no such column"},
             {"--if", "level > high", "not a value of column level"},
-            {"--keys", "5", "not a range of keys"},
+            {"--key-range", "5", "not a range of keys"},
             {"--selection", "nowhere.jsonl", "can't read the selection"},
             {"--table", "nowhere", "no such table in this run"},
             {"--commit-every", "0", "--commit-every should be 1 or more"},
-            {"--toward", "sideways", "sideways"}
+            {"--fix", "sideways", "sideways"}
         }) {
             Tool.Result refused = tool.run("apply", "--yes", bad[0], bad[1]);
             assertThat(refused.code()).as(refused.all()).isEqualTo(2);

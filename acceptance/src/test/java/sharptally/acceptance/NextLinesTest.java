@@ -55,7 +55,7 @@ class NextLinesTest {
         Deque<String> waiting = new ArrayDeque<>(List.of(
                 "sharp-tally draft sqlite:" + DEMO + "old.db h2:" + DEMO + "new --out drafted.yaml",
                 "sharp-tally compare sqlite:" + DEMO + "old.db h2:" + DEMO + "new --runs 'other runs'",
-                "sharp-tally show --runs 'other runs' --table station --select 'some of them.jsonl'",
+                "sharp-tally show --runs 'other runs' --table station --save-selection 'some of them.jsonl'",
                 "sharp-tally compare --job " + DEMO + "tide.yaml",
                 "sharp-tally recheck"));
         Set<String> done = new LinkedHashSet<>();
@@ -111,7 +111,7 @@ class NextLinesTest {
         assertThat(tool.run("compare", "sqlite:" + DEMO + "old.db", "h2:" + DEMO + "new")
                         .code())
                 .isEqualTo(1);
-        assertThat(tool.run("show", "--kind", "missing", "--select", "chosen.jsonl")
+        assertThat(tool.run("show", "--kind", "missing", "--save-selection", "chosen.jsonl")
                         .code())
                 .isZero();
         List<List<String>> choices = List.of(
@@ -119,7 +119,7 @@ class NextLinesTest {
                 List.of("--table", "st*"),
                 List.of("--kind", "changed,extra"),
                 List.of("--kind", "missing"),
-                List.of("--toward", "source"),
+                List.of("--fix", "source"),
                 List.of("--with-parents"),
                 List.of("--column", "name"),
                 List.of("--selection", "chosen.jsonl"),

@@ -180,7 +180,7 @@ class RandomRulesOracleTest {
         List<String> command = new ArrayList<>(
                 List.of("compare", "--job", "job.yaml", "--allow-empty", "--workers", "" + (1 + random.nextInt(3))));
         if (first > 0) {
-            command.addAll(List.of("--keys", first + ".." + end));
+            command.addAll(List.of("--key-range", first + ".." + end));
         }
         command.addAll(List.of("--range-rows", "" + (20 + random.nextInt(100)), "--format", "json"));
         Tool tool = new Tool(here);

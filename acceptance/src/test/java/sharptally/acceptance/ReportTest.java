@@ -69,7 +69,7 @@ class ReportTest {
     void thePageWorksByItselfAndShowsEverythingAsText() throws Exception {
         assumeTrue(Browser.isThere(), "Chromium is not installed");
         fill();
-        ok("report", "--out", "out");
+        ok("report", "--out-folder", "out");
         try (Browser page = new Browser(folder.resolve("browser"), folder.resolve("out/report.html"))) {
             assertThat(page.value("document.querySelector('h1').innerText")).contains("different: 1 of 2 tables same");
             assertThat(page.value("document.querySelectorAll('tr.different, tr.same').length"))
@@ -109,7 +109,7 @@ class ReportTest {
                         + " INSERT INTO reading SELECT i, 'level ' || i FROM n");
         assertThat(tool.run("compare", source.address(), target.address()).code())
                 .isEqualTo(1);
-        ok("report", "--rows", "100000", "--out", "out");
+        ok("report", "--limit", "100000", "--out-folder", "out");
         long start = System.nanoTime();
         try (Browser page = new Browser(folder.resolve("browser"), folder.resolve("out/report.html"))) {
             assertThat(page.value("document.getElementById('count').innerText")).isEqualTo("100,000 listed");
@@ -124,7 +124,7 @@ class ReportTest {
             page.value("document.getElementById('on').click()");
             assertThat(page.value("document.getElementById('page').innerText")).isEqualTo("page 2 of 2,000");
         }
-        Tool.Result capped = ok("report", "--rows", "1000", "--out", "capped");
+        Tool.Result capped = ok("report", "--limit", "1000", "--out-folder", "capped");
         assertThat(capped.out()).contains("findings-csv/reading.csv");
         assertThat(Files.readString(folder.resolve("capped/report.html"))).contains("The first 1,000 of 100,000");
         assertThat(Files.readAllLines(folder.resolve("capped/findings-csv/reading.csv")))
@@ -134,7 +134,7 @@ class ReportTest {
     @Test
     void otherFormsAreWellFormedAndHideWhatTheyShould() throws Exception {
         fill();
-        ok("report", "--format", "md,csv,junit,html", "--out", "out");
+        ok("report", "--format", "md,csv,junit,html", "--out-folder", "out");
         var xml = DocumentBuilderFactory.newInstance()
                 .newDocumentBuilder()
                 .parse(new InputSource(new StringReader(Files.readString(folder.resolve("out/report.xml")))));
@@ -149,7 +149,7 @@ class ReportTest {
         String csv = Files.readString(folder.resolve("out/findings-csv/_img_src_x_onerror_alert_1__.csv"));
         assertThat(csv).contains("now 1").doesNotContain("\u001b").doesNotContainPattern("(^|,)\"?=");
 
-        ok("report", "--format", "md,csv,junit,html", "--redact", "--out", "hidden");
+        ok("report", "--format", "md,csv,junit,html", "--redact", "--out-folder", "hidden");
         try (var files = Files.walk(folder.resolve("hidden"))) {
             for (Path file : files.filter(Files::isRegularFile).toList()) {
                 assertThat(Files.readString(file))
@@ -160,8 +160,8 @@ class ReportTest {
         assertThat(Files.readString(folder.resolve("hidden/report.html"))).contains("values hidden", "letters) #");
         assertThat(Pattern.compile("\\.draft").matcher(ok("history").out()).find())
                 .isFalse();
-        assertThat(ok("show", "--by-column", "--format", "jsonl").out()).contains("\"causes\"");
-        assertThat(ok("show", "--format", "pivot").out()).contains("\\u{1b}[31mred", "only here");
-        assertThat(ok("show", "--format", "detail").out()).contains("\\u{1b}[31mred", "    source  ");
+        assertThat(ok("show", "--view", "columns", "--format", "jsonl").out()).contains("\"causes\"");
+        assertThat(ok("show", "--view", "values").out()).contains("\\u{1b}[31mred", "only here");
+        assertThat(ok("show", "--view", "detail").out()).contains("\\u{1b}[31mred", "    source  ");
     }
 }

@@ -124,7 +124,7 @@ class ResumeTest {
 
     @Test
     void limitEndsTheRunWithWhatItFoundAndItGoesOn() throws Exception {
-        Tool.Result limited = tool.run(compare("--limit-findings", "100"));
+        Tool.Result limited = tool.run(compare("--stop-after-findings", "100"));
         assertThat(limited.code()).as(limited.all()).isEqualTo(5);
         assertThat(limited.out()).contains("stopped at 100 findings, as asked");
         String run = tool.latestRun().toString();
@@ -144,10 +144,10 @@ class ResumeTest {
 
     @Test
     void someRowsAloneAreComparedAndTheResultSaysSo() throws Exception {
-        Tool.Result keys = tool.run(compare("--keys", "1..97"));
+        Tool.Result keys = tool.run(compare("--key-range", "1..97"));
         assertThat(keys.code()).as(keys.all()).isZero();
         assertThat(keys.out()).contains("only keys 1..97", "same: every row asked for of 1 table was compared");
-        assertThat(tool.run(compare("--keys", "97..98")).out()).contains("1 changed, 0 missing, 0 extra");
+        assertThat(tool.run(compare("--key-range", "97..98")).out()).contains("1 changed, 0 missing, 0 extra");
         assertThat(tool.run(compare("--where", "id between 490 and 510")).out())
                 .contains("0 changed, 1 missing, 0 extra");
         // Rows from 39,001 on are a day later on one side: told as changed, not as missing and extra.
@@ -161,6 +161,6 @@ class ResumeTest {
         Database lite = filled(Database.Kind.SQLITE, "lite", 1);
         assertThat(verdict(tool.run("compare", source.address(), lite.address(), "--sample", "5%")))
                 .isEqualTo(verdict(sample));
-        assertThat(tool.run(compare("--keys", "one..two")).err()).contains("not a value of column id: one");
+        assertThat(tool.run(compare("--key-range", "one..two")).err()).contains("not a value of column id: one");
     }
 }

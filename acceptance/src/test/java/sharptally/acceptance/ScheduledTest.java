@@ -216,12 +216,12 @@ class ScheduledTest {
             run(0);
             assertThat(posted).hasSize(3);
             assertThat(posted.get(2).get("failure").asText()).contains("never came to its end");
-            assertThat(tool.run("report", "--out", "reports").code()).isZero();
+            assertThat(tool.run("report", "--out-folder", "reports").code()).isZero();
             Files.move(folder.resolve("src.db"), folder.resolve("gone.db"));
             assertThat(tool.run("compare", "--job", "night.yaml").code()).isEqualTo(3);
             assertThat(posted.get(3).get("failure").asText()).contains("no such file: sqlite:src.db");
             // The last run there is says nothing of tonight.
-            Tool.Result report = tool.run("report", "--out", "reports");
+            Tool.Result report = tool.run("report", "--out-folder", "reports");
             assertThat(report.code()).as(report.all()).isEqualTo(4);
             Files.writeString(
                     folder.resolve("night.yaml"),
@@ -251,7 +251,7 @@ class ScheduledTest {
 
     @Test
     void pagesAreManualPages() throws Exception {
-        assertThat(tool.run("manual", "--out", "man").code()).isZero();
+        assertThat(tool.run("manual", "--out-folder", "man").code()).isZero();
         assertThat(Files.readString(folder.resolve("man/sharp-tally-compare.1")))
                 .startsWith(".TH SHARP-TALLY-COMPARE 1")
                 .contains(".SH EXIT STATUS", "\\-\\-resume RUN");
@@ -275,7 +275,7 @@ class ScheduledTest {
             terminal.press("sharp-tally his", "Tab");
             terminal.seen("sharp-tally history");
             terminal.press("--las", "Tab");
-            terminal.seen("sharp-tally history --last");
+            terminal.seen("sharp-tally history --limit");
             terminal.press("C-u", "sharp-tally script --sty", "Tab");
             terminal.seen("sharp-tally script --style");
             terminal.press("Space", "Tab", "Tab");

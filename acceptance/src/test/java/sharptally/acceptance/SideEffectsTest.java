@@ -195,7 +195,7 @@ class SideEffectsTest {
         assertThat(tool.run("script").code()).isZero();
         assertThat(java.nio.file.Files.readString(tool.latestRun().resolve("script.sql")))
                 .contains("SET LOCAL row_security = off;");
-        Tool.Result applied = tool.run("apply", tool.latestRun().toString(), "--yes", "--target", hidden);
+        Tool.Result applied = tool.run("apply", tool.latestRun().toString(), "--yes", "--to", hidden);
         assertThat(applied.code()).as(applied.all()).isGreaterThan(1);
         assertThat(target.values("SELECT level FROM gauge ORDER BY id")).containsExactly("9", "2", "3");
     }
@@ -218,7 +218,7 @@ class SideEffectsTest {
         Tool tool = new Tool(folder);
         List<String> columns = List.of("id", "level", "note", "stamp");
         List<String> before = target.rows("gauge", columns);
-        assertThat(tool.run("compare", source.address(), target.address(), "--leave-out", "stamp")
+        assertThat(tool.run("compare", source.address(), target.address(), "--leave-out-column", "stamp")
                         .code())
                 .isEqualTo(1);
         Tool.Result done = target.change(tool, style);

@@ -306,7 +306,7 @@ public final class Soak {
                 "compare",
                 pair.source().address() + "#" + table.name,
                 pair.target().address() + "#" + table.name,
-                "--keys",
+                "--key-range",
                 least + ".." + end));
         if (random.nextBoolean()) {
             command.addAll(List.of("--workers", "3", "--range-rows", "9"));
@@ -365,7 +365,7 @@ public final class Soak {
     private void limited(Pair pair, Tool tool, long seed, Random random) throws Exception {
         String limit = Integer.toString(1 + random.nextInt(60));
         Tool.Result result =
-                tool.run(command(pair, List.of("--limit-findings", limit, "--range-rows", "15", "--workers", "2"))
+                tool.run(command(pair, List.of("--stop-after-findings", limit, "--range-rows", "15", "--workers", "2"))
                         .toArray(new String[0]));
         tried.run();
         if (result.code() != 5) {

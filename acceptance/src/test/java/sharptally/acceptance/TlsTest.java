@@ -122,9 +122,9 @@ class TlsTest {
             isRefused(byName + "?tls=verify&tls-authority=nowhere.pem", 2, "nowhere.pem");
             isRefused(byName + "?tls=off&tls-authority=" + right, 2, "no effect");
             Files.writeString(
-                    folder.resolve("places.yaml"),
-                    "places:\n  archive:\n    address: \"" + byName + "\"\n    tls: verify\n    tls-authority: " + right
-                            + "\n");
+                    folder.resolve("connections.yaml"),
+                    "connections:\n  archive:\n    address: \"" + byName + "\"\n    tls: verify\n    tls-authority: "
+                            + right + "\n");
             isReached("@archive", "TLSv1");
             isReached("@archive?tls=off", "no");
         }

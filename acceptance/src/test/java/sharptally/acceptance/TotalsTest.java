@@ -153,12 +153,12 @@ class TotalsTest {
                 "totals",
                 source.address(),
                 target.address(),
-                "--of",
+                "--figure",
                 "all",
                 "--all",
                 "--format",
                 "json",
-                "--columns",
+                "--column",
                 "whole,exact,txt,tim,floating");
         assertThat(held.code()).as(held.all()).isZero();
         JsonNode totals = new ObjectMapper().readTree(held.out()).get("totals").get(0);
@@ -180,7 +180,7 @@ class TotalsTest {
         assertThat(ofTarget).as("seed " + seed).isEqualTo(expected);
 
         String[] grouped = {
-            "totals", source.address(), target.address(), "--by", "grp,tim:month", "--of", "all", "--format", "json"
+            "totals", source.address(), target.address(), "--by", "grp,tim:month", "--figure", "all", "--format", "json"
         };
         assertThat(tool.run(grouped).code()).as("seed " + seed).isZero();
         Row nudged = rows.stream()

@@ -71,9 +71,9 @@ class TrustTest {
                 "compare",
                 source.address(),
                 target.address(),
-                "--leave-out-tables",
+                "--leave-out-table",
                 "l*",
-                "--leave-out",
+                "--leave-out-column",
                 "depth,height");
         assertThat(left.out()).contains("of 3 tables 1 compared, 2 left out on request; 2 columns left out on request");
         run(1, "compare", source.address() + "#lost", target.address());
@@ -166,11 +166,11 @@ class TrustTest {
                 folder.resolve("may.yaml"),
                 "allow-empty: true\n" + jobFile.formatted(source.address(), target.address(), 0, 0));
         run(0, "compare", "--job", "may.yaml");
-        assertThat(run(0, "compare", source.address(), target.address(), "--keys", "2..9")
+        assertThat(run(0, "compare", source.address(), target.address(), "--key-range", "2..9")
                         .out())
                 .contains("not all rows were asked for: only keys 2..9");
-        run(5, "compare", source.address(), target.address(), "--keys", "8..9");
-        run(0, "compare", source.address(), target.address(), "--keys", "8..9", "--allow-empty");
+        run(5, "compare", source.address(), target.address(), "--key-range", "8..9");
+        run(0, "compare", source.address(), target.address(), "--key-range", "8..9", "--allow-empty");
     }
 
     @ParameterizedTest
@@ -310,7 +310,7 @@ class TrustTest {
                 Database.Kind.SQLITE, "one", "CREATE TABLE g (id INTEGER PRIMARY KEY)", "INSERT INTO g VALUES " + rows);
         Database target = filled(Database.Kind.SQLITE, "two", "CREATE TABLE g (id INTEGER PRIMARY KEY)");
         run(1, "compare", source.address(), target.address());
-        run(1, "compare", source.address(), target.address(), "--keys", "1..11");
+        run(1, "compare", source.address(), target.address(), "--key-range", "1..11");
         target.execute("INSERT INTO g VALUES (1)");
         run(1, "compare", source.address(), target.address());
         JsonNode lines = JSON.readTree(run(0, "history", "--format", "json").out());
@@ -406,7 +406,7 @@ class TrustTest {
                 "CREATE TABLE g (id INTEGER PRIMARY KEY)",
                 "INSERT INTO g VALUES (1), (2), (3)");
         Database target = filled(Database.Kind.SQLITE, "two", "CREATE TABLE g (id INTEGER PRIMARY KEY)");
-        run(5, "compare", source.address(), target.address(), "--limit-findings", "1", "--range-rows", "1");
+        run(5, "compare", source.address(), target.address(), "--stop-after-findings", "1", "--range-rows", "1");
         Path run = new Tool(folder).latestRun();
         try (var channel = java.nio.channels.FileChannel.open(
                         run.resolve("lock"),
@@ -432,6 +432,6 @@ class TrustTest {
                 "two",
                 "CREATE TABLE m (id INT PRIMARY KEY, x DOUBLE PRECISION, t VARCHAR(9))",
                 "INSERT INTO m VALUES (4, 0.1, 'b'), (3, -1e15, 'a'), (2, 0.225, U&'\\+01F600'), (1, 1e15, U&'\\FF5E')");
-        run(0, "totals", source.address(), target.address(), "--of", "all");
+        run(0, "totals", source.address(), target.address(), "--figure", "all");
     }
 }

@@ -46,14 +46,14 @@ class ViewsTest {
         String moved = "tide-demo/moved.yaml";
         List<View> views = List.of(
                 new View("survey", "survey", "h2:tide-demo/new#station"),
-                new View("overview", "show", "--overview", "--job", moved),
-                new View("overview-rechecked", "show", "--overview", "--job", tide),
+                new View("overview", "show", "--view", "result", "--job", moved),
+                new View("overview-rechecked", "show", "--view", "result", "--job", tide),
                 new View("rows", "show", "--job", tide),
-                new View("columns", "show", "--by-column", "--job", moved),
-                new View("ranges", "show", "--by-range", "--job", tide),
-                new View("pivot", "show", "--format", "pivot", "--job", moved),
-                new View("detail", "show", "--format", "detail", "--job", moved),
-                new View("totals", "show", "--totals", "--job", moved),
+                new View("columns", "show", "--view", "columns", "--job", moved),
+                new View("ranges", "show", "--view", "ranges", "--job", tide),
+                new View("pivot", "show", "--view", "values", "--job", moved),
+                new View("detail", "show", "--view", "detail", "--job", moved),
+                new View("totals", "show", "--view", "totals", "--job", moved),
                 new View("jsonl", "show", "--format", "jsonl", "--job", moved),
                 new View("csv", "show", "--format", "csv", "--job", moved),
                 new View("history", "history", "--job", tide),
@@ -61,7 +61,7 @@ class ViewsTest {
                 new View("script", "script", "--job", moved),
                 new View("checksum", "checksum", "sqlite:tide-demo/old.db#calibration", "--range-rows", "100"),
                 new View("draft", "draft", "sqlite:tide-demo/old.db", "h2:tide-demo/new", "--out", "drafted.yaml"),
-                new View("explain", "compare", "--job", tide, "--explain", "--only", "reading,watch_log"));
+                new View("explain", "compare", "--job", tide, "--explain", "--table", "reading,watch_log"));
         List<DynamicTest> tests = new ArrayList<>();
         for (View view : views) {
             tests.add(DynamicTest.dynamicTest(view.name, () -> check(view.name, Map.of(), view.arguments)));
@@ -124,8 +124,7 @@ class ViewsTest {
             terminal.press("q");
             terminal.seen("left 0");
         }
-        String all =
-                Tool.home().resolve("bin/sharp-tally") + " show --limit 0 --format pivot --job tide-demo/tide.yaml";
+        String all = Tool.home().resolve("bin/sharp-tally") + " show --limit 0 --view values --job tide-demo/tide.yaml";
         try (Screenful terminal = new Screenful(folder, 80, 24, all + "; echo left $?; sleep 60")) {
             terminal.seen("\n:");
             terminal.press("C-c", "q");

@@ -71,14 +71,23 @@ public final class Comparison {
 
     /** Only rows that meet a condition, in SQL of both sides. */
     public Comparison where(String condition) {
-        narrowing =
-                new Narrowing(Optional.of(condition), narrowing.keys(), narrowing.sample(), narrowing.changedSince());
+        narrowing = new Narrowing(
+                Optional.of(condition),
+                narrowing.keys(),
+                narrowing.sample(),
+                narrowing.changedSince(),
+                narrowing.conditions());
         return this;
     }
 
     /** Only rows with keys from one up to but without another, as {@code "1000..2000"}; either end may be left out. */
     public Comparison keyRange(String range) {
-        narrowing = new Narrowing(narrowing.where(), Optional.of(range), narrowing.sample(), narrowing.changedSince());
+        narrowing = new Narrowing(
+                narrowing.where(),
+                Optional.of(range),
+                narrowing.sample(),
+                narrowing.changedSince(),
+                narrowing.conditions());
         return this;
     }
 
@@ -91,7 +100,12 @@ public final class Comparison {
         if (!(share > 0 && share <= 1)) {
             throw SharpTallyException.usage("a sample is a share above 0 and up to 1, not " + share);
         }
-        narrowing = new Narrowing(narrowing.where(), narrowing.keys(), Optional.of(share), narrowing.changedSince());
+        narrowing = new Narrowing(
+                narrowing.where(),
+                narrowing.keys(),
+                Optional.of(share),
+                narrowing.changedSince(),
+                narrowing.conditions());
         return this;
     }
 
@@ -101,7 +115,8 @@ public final class Comparison {
                 narrowing.where(),
                 narrowing.keys(),
                 narrowing.sample(),
-                Optional.of(new Narrowing.ChangedSince(column, value)));
+                Optional.of(new Narrowing.ChangedSince(column, value)),
+                narrowing.conditions());
         return this;
     }
 

@@ -22,6 +22,7 @@ import sharptally.api.job.change.TargetChanges;
 import sharptally.core.compare.Progress;
 import sharptally.core.finding.Finding;
 import sharptally.core.finding.FindingFilter;
+import sharptally.core.finding.TableFilter;
 import sharptally.core.match.TableMatch;
 import sharptally.core.match.text.Glob;
 import sharptally.core.place.Side;
@@ -81,7 +82,7 @@ public final class ComparisonResult implements AutoCloseable {
 
     /** The result as the command line prints it. */
     public String text() {
-        return String.join("\n", RunText.lines(run.summary(), Style.PLAIN, TEXT_COLUMNS));
+        return String.join("\n", RunText.lines(run.summary(), Style.PLAIN, TEXT_COLUMNS, false));
     }
 
     /** Where the result is kept; empty where it goes when it is closed. */
@@ -152,8 +153,10 @@ public final class ComparisonResult implements AutoCloseable {
     }
 
     private TargetChanges changes(String... tables) {
-        FindingFilter filter =
-                FindingFilter.of(Arrays.stream(tables).map(Glob::new).toList());
+        FindingFilter filter = FindingFilter.of(new TableFilter(
+                Arrays.stream(tables).map(Glob::new).toList(),
+                List.of(),
+                run.summary().schemas()));
         filter.check(run.matches());
         return TargetChanges.of(
                 run, filter, Side.TARGET, false, true, tally.context().clock());

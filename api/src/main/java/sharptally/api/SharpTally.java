@@ -11,9 +11,9 @@ import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
 import sharptally.core.place.Address;
 import sharptally.core.place.Endpoint;
+import sharptally.formats.connections.ConnectionsFile;
 import sharptally.formats.job.JobFile;
 import sharptally.formats.job.JobFileReader;
-import sharptally.formats.places.PlacesFile;
 
 /**
  * Where to begin. Immutable and safe to share between threads; the jobs that it makes are each used by one thread.
@@ -87,7 +87,7 @@ public final class SharpTally {
      */
     public String draft(Database source, Database target, boolean readRows) {
         return Work.done(interrupted -> new DraftJob(
-                        source.endpoint(this), target.endpoint(this), readRows, false, List.of(), List.of())
+                        source.endpoint(this), target.endpoint(this), readRows, false, List.of(), List.of(), List.of())
                 .draft(context.tool())
                 .jobFile());
     }
@@ -106,7 +106,7 @@ public final class SharpTally {
     }
 
     Endpoint resolved(String address) {
-        return resolved(address, PlacesFile.Origin.COMMAND_LINE);
+        return resolved(address, ConnectionsFile.Origin.COMMAND_LINE);
     }
 
     /** An address that a job file names, which may come from somebody else. */
@@ -118,17 +118,18 @@ public final class SharpTally {
                     Address.parse(address).withoutTable().toString(),
                     "if you trust it, say so with allowDriverAddresses, or name it in the connections file");
         }
-        return resolved(address, PlacesFile.Origin.FILE);
+        return resolved(address, ConnectionsFile.Origin.FILE);
     }
 
-    private Endpoint resolved(String address, PlacesFile.Origin origin) {
+    private Endpoint resolved(String address, ConnectionsFile.Origin origin) {
         Path none = Path.of("no connections file");
-        PlacesFile file = PlacesFile.find(connections.orElse(none), none, environment, place -> Optional.empty());
+        ConnectionsFile file =
+                ConnectionsFile.find(connections.orElse(none), none, environment, place -> Optional.empty());
         return Endpoints.of(file.resolve(Address.parse(address), origin), context.temporary());
     }
 
     JobFile read(Path jobFile) {
-        return JobFileReader.read(jobFile, environment);
+        return JobFileReader.read(jobFile, environment, context.clock());
     }
 
     /** What a {@link SharpTally} is made of. Used by one thread. */

@@ -2,6 +2,7 @@ package sharptally.cli;
 
 import java.nio.file.Path;
 import java.time.Duration;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.OptionalLong;
@@ -13,11 +14,14 @@ import sharptally.api.job.change.ApplyJob;
 import sharptally.api.job.change.RecheckJob;
 import sharptally.api.job.change.TargetChanges;
 import sharptally.api.job.keep.Freshness;
+import sharptally.cli.option.Connections;
+import sharptally.cli.option.FormatChoice;
 import sharptally.cli.option.MendChoice;
-import sharptally.cli.option.Places;
+import sharptally.cli.option.QuietChoice;
 import sharptally.cli.option.RunChoice;
 import sharptally.cli.option.SafeguardChoice;
 import sharptally.cli.screen.Input;
+import sharptally.cli.screen.JsonResult;
 import sharptally.cli.screen.ProgressBars;
 import sharptally.cli.screen.Screen;
 import sharptally.core.fault.ErrorKind;
@@ -48,7 +52,9 @@ import sharptally.report.text.Figures;
         },
         footer = {"", "Example: sharp-tally apply --table station --kind missing,changed --yes"})
 final class ApplyCommand implements Callable<Integer> {
-    private final Screen screen;
+    private final Screen all;
+    /** Prints no result where it is printed in another form at the end. */
+    private Screen screen;
 
     @Mixin
     RunChoice choice = new RunChoice();
@@ -78,10 +84,10 @@ final class ApplyCommand implements Callable<Integer> {
     Optional<Long> commitEvery = Optional.empty();
 
     @Option(
-            names = "--target",
-            paramLabel = "PLACE",
+            names = "--to",
+            paramLabel = "DATABASE",
             description = {
-                "Change this place instead. Repeatable.",
+                "Change this database instead. Repeatable.",
                 "It should be like the one that was compared; each is done by itself."
             })
     List<String> targets = List.of();
@@ -89,12 +95,46 @@ final class ApplyCommand implements Callable<Integer> {
     @Mixin
     SafeguardChoice caution = new SafeguardChoice();
 
+    @Mixin
+    FormatChoice format = new FormatChoice();
+
+    @Mixin
+    QuietChoice quiet = new QuietChoice();
+
+    /** What became of each database, as JSON. */
+    private final List<Applied> applied = new ArrayList<>();
+
+    /**
+     * One database that was to be changed.
+     *
+     * @param done rows that were changed
+     * @param committed whether they stay so
+     * @param undo the script that takes them back; empty where there is none
+     * @param left rows of the run that still differ; empty where that was not looked at
+     */
+    record Applied(
+            String database,
+            ChangeCounts planned,
+            long done,
+            boolean committed,
+            Optional<String> undo,
+            OptionalLong left,
+            List<String> warnings) {}
+
+    /** The same, as JSON. */
+    record Result(String folder, List<Applied> applied) {}
+
     ApplyCommand(Screen screen) {
+        this.all = screen;
         this.screen = screen;
     }
 
     @Override
     public Integer call() {
+        quiet.check("apply", format.isJson(), "--format json");
+        if (quiet.quiet || format.isJson()) {
+            screen = quiet.of(all).withoutResult();
+        }
         commitEvery.filter(n -> n < 1).ifPresent(n -> {
             throw new ToolException(ErrorKind.USAGE, "--commit-every should be 1 or more, not " + n, "apply", "");
         });
@@ -125,11 +165,38 @@ final class ApplyCommand implements Callable<Integer> {
         List<String> places = targets.isEmpty() ? List.of(mending.place()) : targets;
         int code = 0;
         for (String place : places) {
-            Places known = Places.ofUser();
+            Connections known = Connections.ofUser();
             Endpoint access = targets.isEmpty() ? known.resolveOfFile(place) : known.resolve(place);
             code = Math.max(code, apply(run, mending, access, place));
         }
+        if (format.isJson()) {
+            return JsonResult.compared(
+                    all, "apply", code, new Result(run.folder().toString(), applied));
+        }
+        if (quiet.quiet) {
+            applied.forEach(one -> all.print(List.of(verdict(one))));
+        }
         return code;
+    }
+
+    private static String verdict(Applied one) {
+        String what = one.done() == 0 && !one.committed()
+                ? "nothing was changed"
+                : Figures.count(one.done(), "change")
+                        + (one.committed()
+                                ? " made and committed"
+                                : " made and taken back: a dry run, so nothing was changed");
+        return one.database() + ": " + what
+                + (one.left().isEmpty()
+                        ? ""
+                        : one.left().getAsLong() == 0
+                                ? "; nothing of the run differs any more"
+                                : "; " + Figures.count(one.left().getAsLong(), "row") + " of the run still differ");
+    }
+
+    private void tell(String place, ApplyJob job, long done, boolean committed, OptionalLong left) {
+        applied.add(new Applied(
+                place, job.counts(), done, committed, job.undo().map(Path::toString), left, job.warnings()));
     }
 
     private int apply(RunFolder run, TargetChanges mending, Endpoint target, String place) {
@@ -147,13 +214,14 @@ final class ApplyCommand implements Callable<Integer> {
         mending.leftOut().ifPresent(left -> screen.print(List.of(left)));
         job.warnings().forEach(warning -> screen.say("sharp-tally: warning: " + warning));
         if (counts.all() == 0) {
+            tell(place, job, 0, false, OptionalLong.empty());
             return run.summary().exitCode();
         }
         if (!yes && !dryRun) {
             confirm(job);
         }
+        long rows;
         try {
-            long rows;
             try (ProgressBars.Counter bar = ProgressBars.counter(screen, "changes", counts.all())) {
                 rows = job.apply(bar::to);
             }
@@ -166,6 +234,7 @@ final class ApplyCommand implements Callable<Integer> {
             if (dryRun) {
                 screen.print(List.of(
                         "", Figures.count(rows, "change") + " made and taken back: a dry run, so nothing was changed"));
+                tell(place, job, rows, false, OptionalLong.empty());
                 return 1;
             }
             screen.print(List.of("", Figures.count(rows, "change") + " made and committed"));
@@ -176,6 +245,7 @@ final class ApplyCommand implements Callable<Integer> {
         } catch (ToolException e) {
             if (job.wasStopped() && isDone(run, mending, target)) {
                 screen.print(List.of("", "already done: nothing differs there any more, so nothing was changed"));
+                tell(place, job, 0, false, OptionalLong.of(0));
                 return 0;
             }
             if (!job.isOutcomeOpen()) {
@@ -184,6 +254,7 @@ final class ApplyCommand implements Callable<Integer> {
             screen.say("sharp-tally: " + e.getMessage() + "; looking whether the changes were made");
             Optional<RecheckJob.Rechecked> found = lookAgain(run, mending, target);
             if (found.filter(f -> f.left() == 0).isPresent()) {
+                tell(place, job, counts.all(), true, OptionalLong.of(0));
                 return code(found.get());
             }
             throw new ToolException(
@@ -195,7 +266,9 @@ final class ApplyCommand implements Callable<Integer> {
                     "look whether the server still works at it, then recheck",
                     e);
         }
-        return lookAgain(run, mending, target).map(this::code).orElse(0);
+        Optional<RecheckJob.Rechecked> found = lookAgain(run, mending, target);
+        tell(place, job, rows, true, found.map(f -> OptionalLong.of(f.left())).orElse(OptionalLong.empty()));
+        return found.map(this::code).orElse(0);
     }
 
     /** Whether a target that took none of the changes holds all of them already, as after a script of the same run. */

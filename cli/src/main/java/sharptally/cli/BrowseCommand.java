@@ -25,7 +25,7 @@ import sharptally.formats.run.RunFolder;
         mixinStandardHelpOptions = true,
         exitCodeListHeading = "%nExit codes:%n",
         exitCodeList = {"0:seen", "2:no such run, or no terminal"},
-        footer = {"", "Example: sharp-tally browse --save marked.jsonl"})
+        footer = {"", "Example: sharp-tally browse --save-selection marked.jsonl"})
 final class BrowseCommand implements Callable<Integer> {
     private final Screen screen;
 
@@ -33,7 +33,7 @@ final class BrowseCommand implements Callable<Integer> {
     RunChoice choice = new RunChoice();
 
     @Option(
-            names = "--save",
+            names = "--save-selection",
             paramLabel = "FILE",
             description = {
                 "Where s saves marked rows. Default: in the run.",

@@ -5,26 +5,29 @@ import java.util.List;
 import java.util.Optional;
 import java.util.concurrent.Callable;
 import picocli.CommandLine.Command;
+import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
 import sharptally.api.job.ChecksumJob;
 import sharptally.api.job.Context;
-import sharptally.cli.option.Places;
+import sharptally.cli.option.Connections;
+import sharptally.cli.option.FormatChoice;
+import sharptally.cli.option.QuietChoice;
 import sharptally.cli.screen.Interrupt;
+import sharptally.cli.screen.JsonResult;
 import sharptally.cli.screen.Screen;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
-import sharptally.core.match.text.Glob;
+import sharptally.core.match.request.ColumnChoice;
 import sharptally.core.place.Endpoint;
 import sharptally.formats.checksum.ChecksumFile;
-import sharptally.formats.run.Json;
 import sharptally.report.text.ChecksumText;
 
 @Command(
         name = "checksum",
         description = {
             "Rows and checksum of each key range of a table.",
-            "To look at, to carry away in a file, or to hold against such a file from another place or day."
+            "To look at, to keep in a file, or to compare with such a file of another database or day."
         },
         mixinStandardHelpOptions = true,
         exitCodeListHeading = "%nExit codes:%n",
@@ -32,14 +35,14 @@ import sharptally.report.text.ChecksumText;
             "0:done; with --against: same",
             "1:ranges differ from the file's",
             "2:bad usage or file",
-            "3:the place can't be read",
+            "3:the database can't be read",
             "5:stopped, or a column that can't be read"
         },
         footer = {"", "Example: sharp-tally checksum sqlite:old.db#reading --out reading.sums"})
 final class ChecksumCommand implements Callable<Integer> {
     private final Screen screen;
 
-    @Parameters(index = "0", paramLabel = "PLACE#TABLE", description = "The table.")
+    @Parameters(index = "0", paramLabel = "DATABASE#TABLE", description = "The table.")
     String place = "";
 
     @Option(
@@ -50,7 +53,7 @@ final class ChecksumCommand implements Callable<Integer> {
     List<String> key = List.of();
 
     @Option(
-            names = "--leave-out",
+            names = "--leave-out-column",
             split = ",",
             paramLabel = "COLUMN",
             description = {"Columns that do not count; * any letters.", "Not with --against, whose file says it."})
@@ -81,12 +84,11 @@ final class ChecksumCommand implements Callable<Integer> {
             })
     Optional<Path> exportRows = Optional.empty();
 
-    @Option(
-            names = "--format",
-            paramLabel = "FORM",
-            defaultValue = "text",
-            description = "${COMPLETION-CANDIDATES}. Default: text.")
-    CompareCommand.Form form = CompareCommand.Form.TEXT;
+    @Mixin
+    FormatChoice format = new FormatChoice();
+
+    @Mixin
+    QuietChoice quiet = new QuietChoice();
 
     ChecksumCommand(Screen screen) {
         this.screen = screen;
@@ -95,24 +97,32 @@ final class ChecksumCommand implements Callable<Integer> {
     @Override
     public Integer call() {
         check();
-        Endpoint access = Places.ofUser().resolve(place);
+        quiet.check("checksum", format.isJson(), "--format json");
+        Endpoint access = Connections.ofUser().resolve(place);
         String table = access.label()
                 .table()
                 .orElseThrow(() ->
-                        usage("which table?", place, "write the place with #table, such as sqlite:old.db#reading"));
+                        usage("which table?", place, "write the address with #table, such as sqlite:old.db#reading"));
         var result = new ChecksumJob(
                         access,
                         table,
                         key,
-                        leaveOut.stream().map(Glob::new).toList(),
+                        leaveOut.stream().map(ColumnChoice::new).toList(),
                         where,
                         rangeRows,
                         against.map(ChecksumFile::read),
                         exportRows)
                 .run(Context.ofProcess(Version.current()), Interrupt::asked);
         out.ifPresent(file -> result.here().write(file));
-        if (form == CompareCommand.Form.JSON) {
-            CompareCommand.printJson(screen, result, Json.MAPPER);
+        int code = result.differing().isEmpty() ? 0 : 1;
+        if (format.isJson()) {
+            return against.isPresent()
+                    ? JsonResult.compared(screen, "checksum", code, result)
+                    : JsonResult.done(screen, "checksum", code, result);
+        }
+        if (quiet.quiet) {
+            screen.print(
+                    List.of(ChecksumText.verdict(result.here(), result.there(), result.differing(), screen.style())));
         } else {
             screen.print(ChecksumText.lines(
                     result.here(),
@@ -123,7 +133,7 @@ final class ChecksumCommand implements Callable<Integer> {
                     screen.columns()));
             out.ifPresent(file -> screen.print(List.of("written to " + file)));
         }
-        return result.differing().isEmpty() ? 0 : 1;
+        return code;
     }
 
     private void check() {
@@ -137,7 +147,7 @@ final class ChecksumCommand implements Callable<Integer> {
             throw usage(
                     "the file of --against says which columns and rows count",
                     against.get().toString(),
-                    "leave out --leave-out and --where");
+                    "leave out --leave-out-column and --where");
         }
     }
 

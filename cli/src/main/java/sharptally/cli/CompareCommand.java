@@ -1,14 +1,16 @@
 package sharptally.cli;
 
-import com.fasterxml.jackson.databind.ObjectMapper;
 import com.fasterxml.jackson.databind.SerializationFeature;
 import java.io.IOException;
 import java.io.UncheckedIOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.time.Clock;
 import java.time.Instant;
+import java.time.ZoneOffset;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.concurrent.Callable;
 import picocli.CommandLine.Command;
@@ -27,13 +29,15 @@ import sharptally.api.job.keep.KeptRuns;
 import sharptally.cli.notice.FailureNews;
 import sharptally.cli.notice.Notifying;
 import sharptally.cli.notice.RunNews;
+import sharptally.cli.option.FormatChoice;
 import sharptally.cli.option.JobChoice;
+import sharptally.cli.option.QuietChoice;
 import sharptally.cli.option.RecordChoice;
 import sharptally.cli.option.RedactChoice;
 import sharptally.cli.option.RunChoice;
 import sharptally.cli.option.TacticsChoice;
 import sharptally.cli.screen.Interrupt;
-import sharptally.cli.screen.NonClosing;
+import sharptally.cli.screen.JsonResult;
 import sharptally.cli.screen.ProgressBars;
 import sharptally.cli.screen.Screen;
 import sharptally.core.fault.ErrorKind;
@@ -53,7 +57,7 @@ import sharptally.report.text.RunText;
 @Command(
         name = "compare",
         description = {
-            "Compares all rows of two places, and keeps what differs.",
+            "Compares all rows of two databases, and keeps what differs.",
             "In a run folder, from which all other commands work."
         },
         mixinStandardHelpOptions = true,
@@ -62,22 +66,11 @@ import sharptally.report.text.RunText;
             "0:same",
             "1:differences found",
             "2:bad usage or job file",
-            "3:a place can't be read",
+            "3:a database can't be read",
             "5:stopped or a column not compared: nothing proved"
         },
         footer = {"", "Example: sharp-tally compare sqlite:old.db h2:new"})
 final class CompareCommand implements Callable<Integer> {
-    /** How the result is printed. */
-    enum Form {
-        TEXT,
-        JSON;
-
-        @Override
-        public String toString() {
-            return name().toLowerCase(java.util.Locale.ROOT);
-        }
-    }
-
     private final Screen screen;
     private Optional<Path> mark = Optional.empty();
 
@@ -112,11 +105,11 @@ final class CompareCommand implements Callable<Integer> {
     boolean allowEmpty;
 
     @Option(
-            names = "--totals",
+            names = "--totals-first",
             paramLabel = "WHICH",
             defaultValue = "job",
             description = {
-                "Totals first: none, job, all. Default: job.",
+                "Totals beforehand: none, job, all. Default: job.",
                 "job: those for which the job file has totals or expect."
             })
     CompareJob.Totals totals = CompareJob.Totals.JOB;
@@ -136,16 +129,17 @@ final class CompareCommand implements Callable<Integer> {
     @Option(names = "--explain", description = "Don't compare; tell methods and what they'd cost.")
     boolean explain;
 
+    @Option(names = "--all", description = "List what is the same, too, however much it is.")
+    boolean all;
+
     @Mixin
     RecordChoice recording;
 
     @Mixin
     RedactChoice redact;
 
-    @Option(
-            names = {"-q", "--quiet"},
-            description = "Print one line: what was proved, and the run.")
-    boolean quiet;
+    @Mixin
+    QuietChoice quiet;
 
     @Option(
             names = "--keep-runs",
@@ -156,12 +150,8 @@ final class CompareCommand implements Callable<Integer> {
             })
     Optional<Integer> keepRuns = Optional.empty();
 
-    @Option(
-            names = "--format",
-            paramLabel = "FORM",
-            defaultValue = "text",
-            description = "${COMPLETION-CANDIDATES}. Default: text.")
-    Form form = Form.TEXT;
+    @Mixin
+    FormatChoice format;
 
     CompareCommand(Screen screen) {
         this.screen = screen;
@@ -215,6 +205,8 @@ final class CompareCommand implements Callable<Integer> {
         keepRuns.filter(n -> n < 1).ifPresent(n -> {
             throw new ToolException(ErrorKind.USAGE, "--keep-runs should be 1 or more, not " + n, "compare", "");
         });
+        quiet.check("compare", format.isJson(), "--format json");
+        quiet.check("compare", explain, "--explain");
         Optional<RunFolder> earlier = resume.map(RunFolder::open);
         CompareRequest asked = earlier.map(this::askedBefore).orElseGet(this::asked);
         JobRequest wish = choice.wish()
@@ -227,6 +219,7 @@ final class CompareCommand implements Callable<Integer> {
             explain(job.explain(Interrupt::asked));
             return 0;
         }
+        recording.check(wish);
         // Where there is no folder of runs yet, nothing is left behind by what fails before there is a run.
         boolean marks = Files.isDirectory(choice.runs);
         Optional<JobLock> lock = wish.jobFile().map(jobFile -> JobLock.of(choice.runs, jobFile.name()));
@@ -238,11 +231,11 @@ final class CompareCommand implements Callable<Integer> {
         } finally {
             lock.ifPresent(JobLock::close);
         }
-        if (quiet) {
+        if (quiet.quiet) {
             List<String> verdict = RunText.verdict(HiddenRun.of(run.summary(), redact.redaction()));
             screen.print(List.of(verdict.get(verdict.size() - 1) + "; run " + run.folder()));
-        } else {
-            print(screen, run, redact.redaction(), form, choice.runs);
+        } else if (!format.isJson()) {
+            print(screen, run, redact.redaction(), all, choice.runs);
         }
         int code = run.summary().exitCode();
         if (code == 0 && strictShape && run.summary().shapesDiffer()) {
@@ -250,11 +243,27 @@ final class CompareCommand implements Callable<Integer> {
             code = 1;
         }
         afterwards(run, wish);
-        return recording.after(screen, run, wish, code);
+        code = recording.after(screen, run, wish, code);
+        return format.isJson()
+                ? JsonResult.compared(
+                        screen, "compare", code, new Result(run, HiddenRun.of(run.summary(), redact.redaction())))
+                : code;
+    }
+
+    /**
+     * What is printed as JSON.
+     *
+     * @param folder of the run
+     * @param run as in its {@code run.json}
+     */
+    record Result(String folder, RunSummary run) {
+        Result(RunFolder folder, RunSummary run) {
+            this(folder.folder().toString(), run);
+        }
     }
 
     private Watcher watcher(int workers) {
-        return ProgressBars.watcher(quiet ? screen.withoutTerminal() : screen, workers);
+        return ProgressBars.watcher(quiet.of(screen), workers);
     }
 
     /** Tells those who want to know, and removes old runs. What fails there is said and changes no exit code. */
@@ -287,10 +296,10 @@ final class CompareCommand implements Callable<Integer> {
                         choice.source.map(s -> JobChoice.inSchema(s, choice.sourceSchema)),
                         choice.target.map(t -> JobChoice.inSchema(t, choice.targetSchema)),
                         choice.jobFile.map(Path::toString),
-                        choice.only,
+                        choice.tables.tables,
                         choice.key,
                         choice.leaveOut,
-                        choice.leaveOutTables),
+                        choice.tables.leftOut),
                 tactics.narrowing(),
                 allowEmpty,
                 snapshot,
@@ -306,38 +315,30 @@ final class CompareCommand implements Callable<Integer> {
         if (choice.source.isPresent() || choice.jobFile.isPresent() || tactics.isNarrowing()) {
             throw new ToolException(
                     ErrorKind.USAGE,
-                    "a run that is gone on with knows what was asked of it",
+                    "an interrupted run knows what was asked of it",
                     "compare --resume",
-                    "give --resume without places, job file, or conditions");
+                    "give --resume without databases, job file or conditions");
         }
         CompareRequest before = Journal.wishOf(run.folder(), CompareRequest.class);
+        choice.clock = Clock.fixed(Instant.parse(run.summary().started()), ZoneOffset.UTC);
         choice.source = before.tables().source();
         choice.target = before.tables().target();
         choice.jobFile = before.tables().jobFile().map(Path::of);
-        choice.only = before.tables().only();
+        choice.tables.tables = before.tables().only();
         choice.key = before.tables().key();
         choice.leaveOut = before.tables().leaveOut();
-        choice.leaveOutTables = before.tables().leaveOutTables();
+        choice.tables.leftOut = before.tables().leaveOutTables();
         choice.workers = choice.workers.or(before.limits()::workers);
         return before.withLimitsOf(asked());
     }
 
     private void explain(List<CompareJob.Explained> all) {
-        if (form == Form.JSON) {
-            printJson(screen, all, Json.MAPPER);
+        if (format.isJson()) {
+            JsonResult.done(screen, "compare", 0, Map.of("explained", all));
             return;
         }
         for (CompareJob.Explained one : all) {
             screen.print(ChoiceText.lines(one.match(), one.choice(), screen.style(), screen.columns()));
-        }
-    }
-
-    static void printJson(Screen screen, Object result, ObjectMapper mapper) {
-        try {
-            mapper.writeValue(new NonClosing(screen.out()), result);
-            screen.out().println();
-        } catch (IOException e) {
-            throw new UncheckedIOException(e);
         }
     }
 
@@ -357,13 +358,9 @@ final class CompareCommand implements Callable<Integer> {
     }
 
     /** Prints the result of a run, and what to do next. */
-    static void print(Screen screen, RunFolder run, Redaction redaction, Form form, Path runs) {
+    static void print(Screen screen, RunFolder run, Redaction redaction, boolean all, Path runs) {
         RunSummary summary = HiddenRun.of(run.summary(), redaction);
-        if (form == Form.JSON) {
-            printJson(screen, summary, Json.MAPPER);
-            return;
-        }
-        screen.print(RunText.lines(summary, screen.style(), screen.columns()));
+        screen.print(RunText.lines(summary, screen.style(), screen.columns(), all));
         screen.print(List.of("run " + run.folder()));
         long differences =
                 summary.matches().stream().mapToLong(m -> m.differences()).sum();

@@ -19,7 +19,7 @@ import sharptally.report.text.Style.Meaning;
         name = "demo",
         description = {
             "Plays the whole path on two databases that differ.",
-            "It makes them first: a tide-gauge archive and the place that it moved to."
+            "It makes them first: a tide-gauge archive and the database it moved to."
         },
         mixinStandardHelpOptions = true,
         exitCodeListHeading = "%nExit codes:%n",
@@ -34,7 +34,7 @@ final class DemoCommand implements Callable<Integer> {
     private final Screen screen;
 
     @Option(
-            names = "--folder",
+            names = "--out-folder",
             paramLabel = "FOLDER",
             defaultValue = "tide-demo",
             description = "Where to put databases and runs. Default: ${DEFAULT-VALUE}.")
@@ -99,11 +99,11 @@ final class DemoCommand implements Callable<Integer> {
                 "totals",
                 "--job",
                 folder.resolve(MARK).toString(),
-                "--only",
+                "--table",
                 "reading",
                 "--by",
                 "taken_at:year",
-                "--of",
+                "--figure",
                 "rows,filled,sum",
                 "--runs",
                 runs);
@@ -116,12 +116,12 @@ final class DemoCommand implements Callable<Integer> {
                 "--runs",
                 runs);
         play("See what differs: old value beside new", 0, "show", "--limit", "24", "--runs", runs);
-        play("In which columns, and what most likely made it", 0, "show", "--by-column", "--runs", runs);
+        play("In which columns, and what most likely made it", 0, "show", "--view", "columns", "--runs", runs);
         play(
                 "A page to keep and to hand on",
                 0,
                 "report",
-                "--out",
+                "--out-folder",
                 folder.resolve("report").toString(),
                 "--runs",
                 runs);
@@ -137,7 +137,7 @@ final class DemoCommand implements Callable<Integer> {
                 "reading",
                 "--kind",
                 "missing",
-                "--select",
+                "--save-selection",
                 gap,
                 "--runs",
                 runs);

@@ -9,13 +9,18 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.concurrent.Callable;
 import picocli.CommandLine.Command;
+import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
 import sharptally.api.job.DraftJob;
 import sharptally.api.job.JobRequest;
+import sharptally.cli.option.Connections;
+import sharptally.cli.option.FormatChoice;
 import sharptally.cli.option.JobChoice;
-import sharptally.cli.option.Places;
+import sharptally.cli.option.TableChoice;
+import sharptally.cli.screen.JsonResult;
 import sharptally.cli.screen.Screen;
+import sharptally.core.draft.Draft;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
 import sharptally.core.match.text.Glob;
@@ -32,7 +37,12 @@ import sharptally.report.text.Style.Meaning;
         },
         mixinStandardHelpOptions = true,
         exitCodeListHeading = "%nExit codes:%n",
-        exitCodeList = {" 0:drafted", " 2:bad usage or job file", " 3:a place can't be read", " 4:the job file exists"},
+        exitCodeList = {
+            " 0:drafted",
+            " 2:bad usage or job file",
+            " 3:a database can't be read",
+            " 4:the job file exists"
+        },
         footer = {
             "",
             "Example: sharp-tally draft sqlite:old.db h2:new --out tide.yaml",
@@ -73,24 +83,27 @@ final class DraftCommand implements Callable<Integer> {
             })
     List<String> pairs = List.of();
 
-    @Option(names = "--only", split = ",", paramLabel = "TABLE", description = "Only these tables of the source.")
-    List<String> only = List.of();
+    @Mixin
+    TableChoice tables = new TableChoice();
 
     @Option(
             names = "--names-only",
             description = {"Read no row: names and declarations alone tell.", "Keys are not looked into."})
     boolean namesOnly;
 
-    @Option(names = "--totals", description = "Write expectations to begin with for each table.")
+    @Option(names = "--expectations", description = "Also write expectations of each table to start from.")
     boolean totals;
 
     @Option(
-            names = "--schema",
+            names = "--editor-schema",
             description = {
                 "Also write job.schema.json, for editors.",
                 "Beside the job file; by it editors complete and check."
             })
     boolean schema;
+
+    @Mixin
+    FormatChoice format = new FormatChoice();
 
     DraftCommand(Screen screen) {
         this.screen = screen;
@@ -103,7 +116,7 @@ final class DraftCommand implements Callable<Integer> {
 
     private int draft() {
         if (source.isEmpty() || target.isEmpty()) {
-            throw usage("two places are needed", "give SOURCE and TARGET, or --update with a job file");
+            throw usage("two databases are needed", "give SOURCE and TARGET, or --update with a job file");
         }
         Path file = out.orElse(Path.of("job.yaml"));
         if (Files.exists(file)) {
@@ -113,9 +126,15 @@ final class DraftCommand implements Callable<Integer> {
                     file.toString(),
                     "add what is new with --update " + file + ", or choose another with --out");
         }
-        Places places = Places.ofUser();
+        Connections places = Connections.ofUser();
         DraftJob job = new DraftJob(
-                places.resolve(source.get()), places.resolve(target.get()), !namesOnly, totals, said(), globs());
+                places.resolve(source.get()),
+                places.resolve(target.get()),
+                !namesOnly,
+                totals,
+                said(),
+                tables.wanted(),
+                tables.notWanted());
         DraftJob.Result result = job.draft(Version.current());
         finish(file, result);
         return 0;
@@ -123,10 +142,11 @@ final class DraftCommand implements Callable<Integer> {
 
     private int update(Path file) {
         if (source.isPresent() || out.isPresent()) {
-            throw usage("a job file already says places, and is itself written", "give --update alone");
+            throw usage("a job file already says which databases, and is itself written", "give --update alone");
         }
         JobRequest wish = JobChoice.wishOf(file);
-        DraftJob job = new DraftJob(wish.source(), wish.target(), !namesOnly, totals, said(), globs());
+        DraftJob job = new DraftJob(
+                wish.source(), wish.target(), !namesOnly, totals, said(), tables.wanted(), tables.notWanted());
         try {
             DraftJob.Result result =
                     job.update(file, InputFile.text(file), wish.jobFile().orElseThrow(), wish);
@@ -147,12 +167,44 @@ final class DraftCommand implements Callable<Integer> {
         if (schema) {
             DraftJob.write(file.resolveSibling("job.schema.json"), JobFileReader.schema());
         }
+        if (format.isJson()) {
+            JsonResult.done(screen, "draft", 0, Drafted.of(file, result.draft()));
+            return;
+        }
         screen.print(DraftSummary.lines(result.draft(), result.updated(), screen.style(), screen.columns()));
         screen.print(List.of(
                 "job file " + file,
                 "",
                 screen.style().paint("next", Meaning.QUIET) + "  read what is marked CHECK, then "
                         + screen.command("", List.of("compare", "--job", file.toString()))));
+    }
+
+    /** What was drafted, as JSON. */
+    record Drafted(String jobFile, List<Pair> matches, List<String> sourceOnly, List<String> targetOnly) {
+        record Pair(String source, String target, List<String> key, String how, boolean sure, List<String> check) {
+            static Pair of(Draft.Pair pair) {
+                List<String> check = new ArrayList<>(pair.doubts());
+                pair.key().doubt().ifPresent(check::add);
+                pair.columns()
+                        .forEach(c ->
+                                c.doubt().ifPresent(d -> check.add(c.source().name() + ": " + d)));
+                return new Pair(
+                        pair.source().name().toString(),
+                        pair.target().name().toString(),
+                        pair.key().columns(),
+                        pair.how(),
+                        !pair.isDoubtful(),
+                        check);
+            }
+        }
+
+        static Drafted of(Path file, Draft draft) {
+            return new Drafted(
+                    file.toString(),
+                    draft.pairs().stream().map(Pair::of).toList(),
+                    draft.sourceOnly().stream().map(t -> t.name().toString()).toList(),
+                    draft.targetOnly().stream().map(t -> t.name().toString()).toList());
+        }
     }
 
     private List<Map.Entry<Glob, Glob>> said() {
@@ -167,10 +219,6 @@ final class DraftCommand implements Callable<Integer> {
                     new Glob(pair.substring(equals + 1).strip())));
         }
         return said;
-    }
-
-    private List<Glob> globs() {
-        return only.stream().map(Glob::new).toList();
     }
 
     private static ToolException usage(String what, String mend) {

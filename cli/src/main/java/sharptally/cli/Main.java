@@ -3,12 +3,14 @@ package sharptally.cli;
 import java.io.PrintStream;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.List;
 import picocli.CommandLine;
 import picocli.CommandLine.ParameterException;
 import picocli.CommandLine.UnmatchedArgumentException;
 import sharptally.cli.help.HelpPage;
 import sharptally.cli.screen.HintText;
 import sharptally.cli.screen.Interrupt;
+import sharptally.cli.screen.JsonResult;
 import sharptally.cli.screen.Pager;
 import sharptally.cli.screen.Screen;
 import sharptally.core.fault.ErrorKind;
@@ -54,7 +56,7 @@ public final class Main {
         try (Pager pager = Pager.of(screen, System.getenv(), args)) {
             return commandLine(pager.screen(), args).execute(args);
         } catch (ToolException e) {
-            return failure(screen, e);
+            return failure(screen, e, args);
         } catch (OutOfMemoryError e) {
             screen.say(
                     "sharp-tally: not enough memory for values this large: " + String.join(" ", args)
@@ -72,33 +74,48 @@ public final class Main {
         HelpPage.of(line, Math.max(LEAST_HELP_COLUMNS, Math.min(MOST_HELP_COLUMNS, screen.columns())));
         line.setCaseInsensitiveEnumValuesAllowed(true);
         line.setAbbreviatedOptionsAllowed(false);
-        line.setParameterExceptionHandler((e, given) -> parameterProblem(screen, e));
-        line.setExecutionExceptionHandler((e, command, parsed) -> failure(screen, e));
+        line.setParameterExceptionHandler((e, given) -> parameterProblem(screen, e, given));
+        line.setExecutionExceptionHandler((e, command, parsed) -> failure(screen, e, args));
         return line;
     }
 
-    private static int parameterProblem(Screen screen, ParameterException e) {
+    private static int parameterProblem(Screen screen, ParameterException e, String... given) {
         String command = e.getCommandLine().getCommandSpec().qualifiedName();
         String message = e.getMessage().lines().findFirst().orElse("");
         if (e instanceof UnmatchedArgumentException unmatched
                 && !unmatched.getSuggestions().isEmpty()) {
             message += "; did you mean " + unmatched.getSuggestions().get(0) + "?";
         }
-        screen.say("sharp-tally: " + message + "; see " + command + " --help");
+        String line = message + "; see " + command + " --help";
+        screen.say("sharp-tally: " + line);
+        if (wantsJson(given)) {
+            JsonResult.failed(screen, given[0], ErrorKind.USAGE, line);
+        }
         return ErrorKind.USAGE.exitCode();
     }
 
-    private static int failure(Screen screen, Exception e) {
+    /** Whether the result is to be read by a program, which is to learn of failures as well. */
+    private static boolean wantsJson(String... args) {
+        List<String> all = List.of(args);
+        int format = all.lastIndexOf("--format");
+        return all.contains("--format=json")
+                || format >= 0 && format + 1 < all.size() && all.get(format + 1).equals("json");
+    }
+
+    private static int failure(Screen screen, Exception e, String... args) {
         if (e instanceof Pager.Left) {
             return 0;
         }
         Throwable cause = e instanceof java.io.UncheckedIOException ? e.getCause() : e;
         if (cause instanceof ToolException expected) {
             screen.say(screen.style().paint("sharp-tally: ", Meaning.NONE) + HintText.line(expected));
+            if (wantsJson(args)) {
+                JsonResult.failed(screen, args[0], expected);
+            }
             return expected.kind().exitCode();
         }
         if (cause instanceof java.io.IOException io) {
-            screen.say("sharp-tally: can't write: " + io.getMessage() + "; make room, or choose another place");
+            screen.say("sharp-tally: can't write: " + io.getMessage() + "; make room, or choose another file");
             return ErrorKind.INCOMPLETE.exitCode();
         }
         screen.say("sharp-tally: this is a bug: " + e + "; run again with --stack and send us what it prints");

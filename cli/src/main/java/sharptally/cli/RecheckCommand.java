@@ -1,6 +1,7 @@
 package sharptally.cli;
 
 import java.time.Duration;
+import java.util.List;
 import java.util.Optional;
 import java.util.concurrent.Callable;
 import picocli.CommandLine.Command;
@@ -11,10 +12,13 @@ import sharptally.api.job.Context;
 import sharptally.api.job.JobRequest;
 import sharptally.api.job.change.RecheckJob;
 import sharptally.cli.option.Durations;
+import sharptally.cli.option.FormatChoice;
 import sharptally.cli.option.JobChoice;
+import sharptally.cli.option.QuietChoice;
 import sharptally.cli.option.RunChoice;
 import sharptally.cli.option.TableChoice;
 import sharptally.cli.screen.Interrupt;
+import sharptally.cli.screen.JsonResult;
 import sharptally.cli.screen.ProgressBars;
 import sharptally.cli.screen.Screen;
 import sharptally.core.fault.ErrorKind;
@@ -23,7 +27,9 @@ import sharptally.core.finding.FindingFilter;
 import sharptally.core.place.Endpoint;
 import sharptally.formats.run.RunFolder;
 import sharptally.formats.run.RunState;
+import sharptally.report.text.Figures;
 import sharptally.report.text.RecheckText;
+import sharptally.report.text.Style;
 
 @Command(
         name = "recheck",
@@ -37,8 +43,8 @@ import sharptally.report.text.RecheckText;
             "0:none of them differs any more",
             "1:some still differ",
             "2:no such run or table",
-            "3:a place can't be read",
-            "4:refused: the run did not go to its end, or a table looks different now",
+            "3:a database can't be read",
+            "4:refused: the run was not completed, or a table looks different now",
             "5:stopped before the end"
         },
         footer = {"", "Example: sharp-tally recheck --wait 30s --times 3"})
@@ -66,6 +72,12 @@ final class RecheckCommand implements Callable<Integer> {
             })
     String wait = "30s";
 
+    @Mixin
+    FormatChoice format = new FormatChoice();
+
+    @Mixin
+    QuietChoice quiet = new QuietChoice();
+
     RecheckCommand(Screen screen) {
         this.screen = screen;
     }
@@ -75,22 +87,48 @@ final class RecheckCommand implements Callable<Integer> {
         if (times < 1) {
             throw new ToolException(ErrorKind.USAGE, "--times should be 1 or more, not " + times, "recheck", "");
         }
+        quiet.check("recheck", format.isJson(), "--format json");
         Duration pause = Durations.parse("--wait", wait);
         RunFolder run = choice.openComparison();
         if (run.summary().state() != RunState.COMPLETE) {
             throw new ToolException(
                     ErrorKind.REFUSED,
-                    "the run did not go to its end, so its findings may not be all",
+                    "the run was not completed, so its findings may not be all",
                     run.folder().toString(),
-                    "compare again, or go on with compare --resume " + run.folder());
+                    "compare again, or resume it with compare --resume " + run.folder());
         }
-        FindingFilter wanted = FindingFilter.of(tables.globs());
+        FindingFilter wanted = FindingFilter.of(tables.of(run));
         wanted.check(run.matches());
-        RecheckJob.Rechecked found = look(screen, run, wanted, Optional.empty(), times, pause);
+        boolean text = !format.isJson() && !quiet.quiet;
+        RecheckJob.Rechecked found =
+                look(text ? screen : quiet.of(screen).withoutResult(), run, wanted, Optional.empty(), times, pause);
+        int code = found.left() > 0 ? 1 : 0;
+        if (format.isJson()) {
+            return JsonResult.compared(screen, "recheck", code, Looked.of(found));
+        }
+        if (quiet.quiet) {
+            screen.print(List.of(Looked.verdict(found, screen.style()) + "; run " + run.folder()));
+            return code;
+        }
         if (found.left() > 0) {
             screen.next("the rows as they differ now", choice.command("show", run));
         }
-        return found.left() > 0 ? 1 : 0;
+        return code;
+    }
+
+    /** What was found, as JSON. */
+    record Looked(String folder, long left, List<RecheckJob.OfMatch> matches) {
+        static Looked of(RecheckJob.Rechecked found) {
+            return new Looked(found.run().folder().toString(), found.left(), found.matches());
+        }
+
+        static String verdict(RecheckJob.Rechecked found, Style style) {
+            return found.left() == 0
+                    ? style.paint("same", Style.Meaning.GOOD) + ": no row of the run is different any more"
+                    : style.paint("different", Style.Meaning.CHANGED) + ": "
+                            + Figures.count(found.left(), "row") + " still "
+                            + (found.left() == 1 ? "differs" : "differ");
+        }
     }
 
     /**

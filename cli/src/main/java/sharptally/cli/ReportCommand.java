@@ -25,7 +25,7 @@ import sharptally.formats.run.RunFolder;
         mixinStandardHelpOptions = true,
         exitCodeListHeading = "%nExit codes:%n",
         exitCodeList = {"0:written", "2:no such run, table or column", "5:can't be written"},
-        footer = {"", "Example: sharp-tally report --format html,junit --out reports"})
+        footer = {"", "Example: sharp-tally report --format html,junit --out-folder reports"})
 final class ReportCommand implements Callable<Integer> {
     private static final long DEFAULT_ROWS = 20_000;
 
@@ -47,14 +47,17 @@ final class ReportCommand implements Callable<Integer> {
             })
     Set<Form> forms = Set.of(Form.HTML);
 
-    @Option(names = "--out", paramLabel = "FOLDER", description = "Where to write it. Default: the run's folder.")
+    @Option(
+            names = "--out-folder",
+            paramLabel = "FOLDER",
+            description = "Where to write it. Default: the run's folder.")
     Optional<Path> out = Optional.empty();
 
     @Option(
-            names = "--rows",
+            names = "--limit",
             paramLabel = "N",
             description = {
-                "Findings on the page at most. Default: 20000.",
+                "At most N findings on the page. Default: 20000.",
                 "Where there are more, CSV files are written too."
             })
     long rows = DEFAULT_ROWS;
@@ -69,7 +72,7 @@ final class ReportCommand implements Callable<Integer> {
     @Override
     public Integer call() {
         if (rows < 0) {
-            throw new ToolException(ErrorKind.USAGE, "--rows should not be negative", Long.toString(rows), "");
+            throw new ToolException(ErrorKind.USAGE, "--limit should not be negative", Long.toString(rows), "");
         }
         RunFolder run = choice.open();
         if (choice.run.isEmpty()) {

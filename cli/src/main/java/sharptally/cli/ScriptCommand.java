@@ -2,6 +2,7 @@ package sharptally.cli;
 
 import java.nio.file.Path;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.concurrent.Callable;
 import picocli.CommandLine.Command;
@@ -10,10 +11,12 @@ import picocli.CommandLine.Option;
 import sharptally.api.job.change.ScriptCheck;
 import sharptally.api.job.change.ScriptJob;
 import sharptally.cli.help.Words;
+import sharptally.cli.option.Connections;
+import sharptally.cli.option.FormatChoice;
 import sharptally.cli.option.MendChoice;
-import sharptally.cli.option.Places;
 import sharptally.cli.option.RunChoice;
 import sharptally.cli.option.SafeguardChoice;
+import sharptally.cli.screen.JsonResult;
 import sharptally.cli.screen.Screen;
 import sharptally.core.script.write.ScriptForm;
 import sharptally.formats.run.RunFolder;
@@ -28,7 +31,7 @@ import sharptally.report.text.Style.Meaning;
         exitCodeList = {
             "0:written",
             "2:no such run",
-            "4:refused: the run did not go to its end, or the script to verify is another",
+            "4:refused: the run was not completed, or the script to verify is another",
             "5:can't be written"
         },
         footer = {"", "Example: sharp-tally script --out fix.sql"})
@@ -97,6 +100,9 @@ final class ScriptCommand implements Callable<Integer> {
             description = {"Only tell whether this file is as it was written.", "Nothing is written."})
     Optional<Path> verify = Optional.empty();
 
+    @Mixin
+    FormatChoice format = new FormatChoice();
+
     ScriptCommand(Screen screen) {
         this.screen = screen;
     }
@@ -105,7 +111,12 @@ final class ScriptCommand implements Callable<Integer> {
     public Integer call() {
         RunFolder run = choice.openComparison();
         if (verify.isPresent()) {
-            screen.print(List.of(new ScriptCheck(run, verify.get()).told()));
+            String told = new ScriptCheck(run, verify.get()).told();
+            if (format.isJson()) {
+                return JsonResult.done(
+                        screen, "script", 0, Map.of("verified", verify.get().toString(), "told", told));
+            }
+            screen.print(List.of(told));
             return 0;
         }
         Path script = out.orElseGet(() -> run.folder().resolve("script.sql"));
@@ -116,6 +127,9 @@ final class ScriptCommand implements Callable<Integer> {
                         new ScriptForm(
                                 ScriptForm.Style.ROW, !noGuards, oldValues, client == Client.OWN, caution.choice()))
                 .write();
+        if (format.isJson()) {
+            return JsonResult.done(screen, "script", 0, written);
+        }
         var style = screen.style();
         screen.print(ChangeText.lines(written.counts(), style));
         written.leftOut().ifPresent(left -> screen.print(List.of(left)));
@@ -133,7 +147,7 @@ final class ScriptCommand implements Callable<Integer> {
                                         .add(List.of("apply", run.folder().toString()))
                                         .add(mend.words())
                                         .add(caution.words())
-                                        .add(Places.words(run))
+                                        .add(Connections.words(run))
                                         .list()),
                 "      " + style.paint(written.howToRun(), Meaning.COMMAND)));
         return 0;

@@ -1,5 +1,7 @@
 package sharptally.cli;
 
+import java.nio.file.Files;
+import java.nio.file.Path;
 import java.util.List;
 import picocli.CommandLine;
 import picocli.CommandLine.Command;
@@ -10,7 +12,7 @@ import picocli.CommandLine.ScopeType;
 import picocli.CommandLine.Spec;
 import sharptally.cli.help.CompletionCommand;
 import sharptally.cli.help.ManualCommand;
-import sharptally.cli.option.Places;
+import sharptally.cli.option.Connections;
 
 /** The program without a command. */
 @Command(
@@ -24,7 +26,7 @@ import sharptally.cli.option.Places;
             " 0:same, or done",
             " 1:differences found",
             " 2:bad usage or job file",
-            " 3:a place can't be reached or read",
+            " 3:a database can't be reached or read",
             " 4:refused for safety",
             " 5:stopped before the end, so nothing was proved",
             "69:Java is missing, too old, or can't start",
@@ -47,7 +49,8 @@ final class SharpTally implements Runnable {
             HistoryCommand.class,
             CompletionCommand.class,
             ManualCommand.class,
-            DemoCommand.class);
+            DemoCommand.class,
+            CommandLine.HelpCommand.class);
 
     @Spec
     CommandSpec spec;
@@ -77,7 +80,7 @@ final class SharpTally implements Runnable {
                 "Such an address may make its driver run code or read files, so this is for files that you trust."
             })
     void allowJdbc(boolean allowed) {
-        System.setProperty(Places.ALLOW_JDBC, Boolean.toString(allowed));
+        System.setProperty(Connections.ALLOW_JDBC, Boolean.toString(allowed));
     }
 
     @Option(
@@ -89,6 +92,9 @@ final class SharpTally implements Runnable {
                 "Jars in the folder drivers are found without."
             })
     void addDriver(List<String> jars) {
+        jars.stream().filter(jar -> !Files.isReadable(Path.of(jar))).findFirst().ifPresent(jar -> {
+            throw new ParameterException(new CommandLine(spec), "--driver-jar: no such file: " + jar);
+        });
         System.setProperty("sharptally.driverJars", String.join(java.io.File.pathSeparator, jars));
     }
 

@@ -2,9 +2,11 @@ package sharptally.cli;
 
 import java.nio.file.Path;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.concurrent.Callable;
+import java.util.stream.Collectors;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
@@ -12,12 +14,12 @@ import sharptally.cli.help.Words;
 import sharptally.cli.option.FindingChoice;
 import sharptally.cli.option.RedactChoice;
 import sharptally.cli.option.RunChoice;
+import sharptally.cli.screen.JsonResult;
 import sharptally.cli.screen.NonClosing;
 import sharptally.cli.screen.Screen;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
 import sharptally.core.finding.FindingFilter;
-import sharptally.formats.run.Json;
 import sharptally.formats.run.MatchSummary;
 import sharptally.formats.run.RunFolder;
 import sharptally.formats.run.RunState;
@@ -26,13 +28,11 @@ import sharptally.formats.run.SelectionFile;
 import sharptally.report.findings.ColumnCauses;
 import sharptally.report.findings.ColumnText;
 import sharptally.report.findings.FindingList;
-import sharptally.report.findings.FindingList.Form;
 import sharptally.report.findings.FindingList.Listed;
 import sharptally.report.findings.HiddenRun;
 import sharptally.report.text.Figures;
 import sharptally.report.text.RangeText;
 import sharptally.report.text.RunText;
-import sharptally.report.text.Style;
 import sharptally.report.text.TotalsText;
 
 @Command(
@@ -43,10 +43,49 @@ import sharptally.report.text.TotalsText;
         },
         mixinStandardHelpOptions = true,
         exitCodeListHeading = "%nExit codes:%n",
-        exitCodeList = {"0:listed", "2:no such run, table or column", "5:listed, but the run did not go to its end"},
+        exitCodeList = {"0:listed", "2:no such run, table or column", "5:listed, but the run was not completed"},
         footer = {"", "Example: sharp-tally show --table station --kind changed,missing"})
 final class ShowCommand implements Callable<Integer> {
     private static final long DEFAULT_LIMIT = 50;
+
+    /** What of a run is shown. */
+    enum View {
+        ROWS(Form.TEXT, Form.JSON, Form.JSONL, Form.CSV),
+        VALUES(Form.TEXT),
+        DETAIL(Form.TEXT),
+        COLUMNS(Form.TEXT, Form.JSON, Form.JSONL),
+        RANGES(Form.TEXT, Form.JSON, Form.JSONL),
+        TOTALS(Form.TEXT, Form.JSON),
+        RESULT(Form.TEXT, Form.JSON);
+
+        private final List<Form> forms;
+
+        View(Form... forms) {
+            this.forms = List.of(forms);
+        }
+
+        boolean listsRows() {
+            return this == ROWS || this == VALUES || this == DETAIL;
+        }
+
+        @Override
+        public String toString() {
+            return name().toLowerCase(Locale.ROOT);
+        }
+    }
+
+    /** In which form it is shown. */
+    enum Form {
+        TEXT,
+        JSON,
+        JSONL,
+        CSV;
+
+        @Override
+        public String toString() {
+            return name().toLowerCase(Locale.ROOT);
+        }
+    }
 
     private final Screen screen;
 
@@ -57,38 +96,40 @@ final class ShowCommand implements Callable<Integer> {
     FindingChoice findings = new FindingChoice();
 
     @Option(
+            names = "--view",
+            paramLabel = "VIEW",
+            description = {
+                "${COMPLETION-CANDIDATES}. Default: rows.",
+                "values: a line per value; detail: whole values, with what differs in them; columns: which columns differ, how"
+                        + " often, likely causes; ranges: key ranges that differ; totals: totals and expectations; result: what"
+                        + " compare printed."
+            })
+    Optional<View> wanted = Optional.empty();
+
+    @Option(
             names = "--limit",
-            paramLabel = "ROWS",
-            description = "So many rows at most; 0: all. Default: 50 as text, else all.")
-    long limit = -1;
+            paramLabel = "N",
+            description = "At most N findings; 0: all. Default: 50 as text, else all.")
+    Optional<Long> limit = Optional.empty();
 
     @Option(
             names = "--format",
             paramLabel = "FORM",
             defaultValue = "text",
             description = {
-                "text, pivot, detail, csv, jsonl. Default: text.",
-                "pivot: a line per value; detail: whole values, with what differs in them."
+                "text, json, jsonl, csv. Default: text.",
+                "json: one object with the exit code; jsonl: one object a line; csv: rows alone."
             })
     Form form = Form.TEXT;
 
     @Option(
-            names = "--select",
+            names = "--save-selection",
             paramLabel = "FILE",
             description = {"Write these rows to a selection file.", "For script, apply and recheck."})
     Optional<Path> select = Optional.empty();
 
-    @Option(names = "--overview", description = "The result of the run as compare told it.")
-    boolean overview;
-
-    @Option(names = "--by-range", description = "Where rows differ: key ranges that differ.")
-    boolean byRange;
-
-    @Option(names = "--by-column", description = "Which columns differ, how often, likely causes.")
-    boolean byColumn;
-
-    @Option(names = "--totals", description = "The totals and expectations of the run.")
-    boolean totals;
+    @Option(names = "--all", description = "List what is the same, too, however much it is.")
+    boolean all;
 
     @Mixin
     RedactChoice redact = new RedactChoice();
@@ -100,48 +141,107 @@ final class ShowCommand implements Callable<Integer> {
     @Override
     public Integer call() {
         RunFolder run = choice.open();
-        if (totals || run.matches().isEmpty()) {
-            return showTotals(run);
+        View view = wanted.orElse(run.matches().isEmpty() ? View.TOTALS : View.ROWS);
+        check(view);
+        return switch (view) {
+            case TOTALS -> showTotals(run);
+            case RESULT -> showResult(run);
+            case RANGES -> showRanges(run, findings.filter(run));
+            case COLUMNS -> showColumns(run, findings.filter(run));
+            case ROWS, VALUES, DETAIL ->
+                select.isPresent()
+                        ? select(run, findings.filter(run), select.get())
+                        : showRows(run, view, findings.filter(run));
+        };
+    }
+
+    /** What means nothing together is refused. */
+    private void check(View view) {
+        if (!view.forms.contains(form)) {
+            throw usage(
+                    "the view " + view + " has no form " + form,
+                    "--format is one of "
+                            + view.forms.stream().map(Form::toString).collect(Collectors.joining(", ")) + " there");
         }
-        FindingFilter filter = findings.filter(run);
-        if (select.isPresent()) {
-            return select(run, filter, select.get());
+        if (limit.isPresent() && !view.listsRows()) {
+            throw usage("--limit goes with views of rows, not with " + view, "leave it out");
         }
-        if (overview) {
-            RunSummary summary = HiddenRun.of(run.summary(), redact.redaction());
-            screen.print(RunText.lines(summary, screen.style(), screen.columns()));
-            return 0;
+        limit.filter(n -> n < 0).ifPresent(n -> {
+            throw usage("--limit should not be negative: " + n, "0 shows all");
+        });
+        if (all && view != View.RESULT && view != View.TOTALS) {
+            throw usage("--all goes with the views result and totals, not with " + view, "--limit 0 lists all rows");
         }
-        if (byRange) {
-            return showRanges(run, filter);
+        if (select.isPresent() && (view != View.ROWS || form != Form.TEXT || limit.isPresent())) {
+            throw usage(
+                    "--save-selection writes all the rows that are chosen, and shows none",
+                    "leave out --view, --format and --limit");
         }
-        if (byColumn) {
-            return showColumns(run, filter);
+        if ((view == View.TOTALS || view == View.RESULT) && findings.isAny()) {
+            throw usage("the view " + view + " is of the whole run", "choose rows with the other views");
         }
-        long most = limit > 0 ? limit : limit == 0 || !form.isForPeople() ? Long.MAX_VALUE : DEFAULT_LIMIT;
-        Style style = screen.style();
-        Listed listed = FindingList.write(
-                run,
-                filter,
-                redact.redaction(),
-                new FindingList.Layout(form, most, style, screen.columns()),
-                new NonClosing(screen.out()));
-        if (form.isForPeople()) {
-            footer(run, listed);
-        } else if (listed.all() > listed.shown()) {
-            screen.say("sharp-tally: " + more(listed));
+    }
+
+    private static ToolException usage(String what, String mend) {
+        return new ToolException(ErrorKind.USAGE, what, "show", mend);
+    }
+
+    private int showResult(RunFolder run) {
+        RunSummary summary = HiddenRun.of(run.summary(), redact.redaction());
+        if (form == Form.JSON) {
+            return JsonResult.done(screen, "show", 0, new CompareCommand.Result(run, summary));
         }
-        if (run.summary().state() == RunState.INCOMPLETE) {
-            screen.say("sharp-tally: this run did not go to its end: there may be more differences; compare again");
-            return ErrorKind.INCOMPLETE.exitCode();
-        }
+        screen.print(RunText.lines(summary, screen.style(), screen.columns(), all));
         return 0;
+    }
+
+    private int showRows(RunFolder run, View view, FindingFilter filter) {
+        boolean incomplete = run.summary().state() == RunState.INCOMPLETE;
+        int code = incomplete ? ErrorKind.INCOMPLETE.exitCode() : 0;
+        boolean text = form == Form.TEXT;
+        long most = limit.filter(n -> n > 0).orElse(limit.isPresent() || !text ? Long.MAX_VALUE : DEFAULT_LIMIT);
+        FindingList.Layout layout = new FindingList.Layout(listForm(view), most, screen.style(), screen.columns());
+        Listed[] listed = new Listed[1];
+        if (form == Form.JSON) {
+            JsonResult.list(
+                    screen,
+                    "show",
+                    code,
+                    "findings",
+                    out -> listed[0] = FindingList.write(run, filter, redact.redaction(), layout, out));
+        } else {
+            listed[0] = FindingList.write(run, filter, redact.redaction(), layout, new NonClosing(screen.out()));
+        }
+        if (text) {
+            footer(run, listed[0]);
+        } else if (listed[0].all() > listed[0].shown()) {
+            screen.say("sharp-tally: " + more(listed[0]));
+        }
+        if (incomplete) {
+            screen.say("sharp-tally: this run was not completed: there may be more differences; compare again");
+        }
+        return code;
+    }
+
+    private FindingList.Form listForm(View view) {
+        return switch (form) {
+            case CSV -> FindingList.Form.CSV;
+            case JSON, JSONL -> FindingList.Form.JSONL;
+            case TEXT ->
+                switch (view) {
+                    case VALUES -> FindingList.Form.VALUES;
+                    case DETAIL -> FindingList.Form.DETAIL;
+                    default -> FindingList.Form.ROWS;
+                };
+        };
     }
 
     private int showColumns(RunFolder run, FindingFilter filter) {
         List<ColumnCauses> columns = redact.redaction().ofColumns(ColumnCauses.of(run, filter));
-        if (!form.isForPeople()) {
+        if (form == Form.JSONL) {
             CompareCommand.printLines(screen, columns);
+        } else if (form == Form.JSON) {
+            JsonResult.done(screen, "show", 0, Map.of("columns", columns));
         } else if (columns.isEmpty()) {
             screen.print(List.of("no changed row in run " + run.summary().run()));
         } else {
@@ -155,17 +255,19 @@ final class ShowCommand implements Callable<Integer> {
             throw new ToolException(
                     ErrorKind.USAGE,
                     "ranges are told of all findings of a table",
-                    "show --by-range",
+                    "show --view ranges",
                     "choose with --table alone");
         }
         List<MatchSummary> matches = HiddenRun.of(run.summary(), redact.redaction()).matches().stream()
                 .filter(m -> run.matches().stream().anyMatch(t -> t.name().equals(m.name()) && filter.wants(t)))
                 .toList();
-        if (!form.isForPeople()) {
-            CompareCommand.printLines(
-                    screen,
-                    matches.stream().flatMap(m -> RangeText.ranges(m).stream()).toList());
+        var ranges = matches.stream().flatMap(m -> RangeText.ranges(m).stream()).toList();
+        if (form == Form.JSONL) {
+            CompareCommand.printLines(screen, ranges);
             return 0;
+        }
+        if (form == Form.JSON) {
+            return JsonResult.done(screen, "show", 0, Map.of("ranges", ranges));
         }
         List<String> lines = RangeText.lines(matches, screen.style(), screen.columns());
         screen.print(
@@ -181,12 +283,11 @@ final class ShowCommand implements Callable<Integer> {
             throw new ToolException(
                     ErrorKind.USAGE, "the run has no totals", whole.folder().toString(), "see sharp-tally totals");
         }
-        if (form.isForPeople()) {
-            screen.print(TotalsText.lines(run, screen.style(), screen.columns(), true));
-            screen.print(List.of(TotalsText.verdict(run, screen.style())));
-        } else {
-            CompareCommand.printJson(screen, Map.of("totals", run.totals(), "checks", run.checks()), Json.MAPPER);
+        if (form == Form.JSON) {
+            return JsonResult.done(screen, "show", 0, Map.of("totals", run.totals(), "checks", run.checks()));
         }
+        screen.print(TotalsText.lines(run, screen.style(), screen.columns(), true));
+        screen.print(List.of(TotalsText.verdict(run, screen.style())));
         return 0;
     }
 

@@ -13,10 +13,14 @@ import sharptally.api.job.Context;
 import sharptally.api.job.ExpectJob;
 import sharptally.api.job.JobRequest;
 import sharptally.api.job.TotalsJob;
+import sharptally.cli.option.Connections;
+import sharptally.cli.option.FormatChoice;
 import sharptally.cli.option.JobChoice;
-import sharptally.cli.option.Places;
+import sharptally.cli.option.QuietChoice;
 import sharptally.cli.option.RecordChoice;
 import sharptally.cli.option.RedactChoice;
+import sharptally.cli.option.RowChoice;
+import sharptally.cli.screen.JsonResult;
 import sharptally.cli.screen.Screen;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
@@ -24,7 +28,6 @@ import sharptally.core.match.request.ColumnChoice;
 import sharptally.core.place.part.Measure;
 import sharptally.core.totals.Expectation;
 import sharptally.core.totals.TotalsSettings;
-import sharptally.formats.run.Json;
 import sharptally.formats.run.RunFolder;
 import sharptally.formats.run.RunSummary;
 import sharptally.report.findings.HiddenRun;
@@ -42,7 +45,7 @@ import sharptally.report.text.TotalsText;
             "0:all figures are the same, or as expected",
             "1:some are not",
             "2:bad usage or job file",
-            "3:a place can't be read",
+            "3:a database can't be read",
             "5:a figure could not be worked out"
         },
         footer = {
@@ -56,6 +59,9 @@ final class TotalsCommand implements Callable<Integer> {
     @Mixin
     JobChoice choice;
 
+    @Mixin
+    RowChoice rows;
+
     @Option(
             names = "--by",
             split = ",",
@@ -67,7 +73,7 @@ final class TotalsCommand implements Callable<Integer> {
     List<String> by = List.of();
 
     @Option(
-            names = "--of",
+            names = "--figure",
             split = ",",
             paramLabel = "FIGURE",
             description = {
@@ -77,10 +83,10 @@ final class TotalsCommand implements Callable<Integer> {
     List<String> of = List.of();
 
     @Option(
-            names = "--columns",
+            names = "--column",
             split = ",",
             paramLabel = "COLUMN",
-            description = "Only of these; * any letters, type:TYPE.")
+            description = "Only these columns; * any letters, type:TYPE.")
     List<String> columns = List.of();
 
     @Option(
@@ -97,19 +103,18 @@ final class TotalsCommand implements Callable<Integer> {
             paramLabel = "CONDITION",
             description = {
                 "What a figure should be: \"rows >= 10\". Repeatable.",
-                "Of one place, such as \"nulls(level_m) = 0\"."
+                "Of one database, such as \"nulls(level_m) = 0\"."
             })
     List<String> expect = List.of();
 
-    @Option(names = "--all", description = "List the figures that are the same, too.")
+    @Option(names = "--all", description = "List what is the same, too, however much it is.")
     boolean all;
 
-    @Option(
-            names = "--format",
-            paramLabel = "FORM",
-            defaultValue = "text",
-            description = "${COMPLETION-CANDIDATES}. Default: text.")
-    CompareCommand.Form form = CompareCommand.Form.TEXT;
+    @Mixin
+    FormatChoice format;
+
+    @Mixin
+    QuietChoice quiet;
 
     @Mixin
     RedactChoice redact;
@@ -123,13 +128,16 @@ final class TotalsCommand implements Callable<Integer> {
 
     @Override
     public Integer call() {
+        quiet.check("totals", format.isJson(), "--format json");
+        quiet.check("totals", all, "--all");
         if (!expect.isEmpty()) {
             return expectations();
         }
-        JobRequest wish = choice.wish();
+        JobRequest wish = choice.wish().narrowedBy(rows.narrowing());
+        recording.check(wish);
         TotalsJob.Result result = new TotalsJob(wish, totals(), choice.runs, choice.workersOf(wish))
                 .run(Context.ofProcess(Version.current()));
-        if (!result.run().summary().totals().isEmpty()) {
+        if (!format.isJson() && !result.run().summary().totals().isEmpty()) {
             print(result.run());
         }
         result.failures().forEach(f -> screen.say("sharp-tally: not worked out: " + f.getMessage()));
@@ -137,13 +145,14 @@ final class TotalsCommand implements Callable<Integer> {
                 .findFirst()
                 .map(f -> f.kind().exitCode())
                 .orElseGet(() -> result.run().summary().exitCode());
-        return recording.after(screen, result.run(), wish, code);
+        code = recording.after(screen, result.run(), wish, code);
+        return format.isJson() ? json(result.run(), code) : code;
     }
 
     private int expectations() {
         if (choice.source.isEmpty() || choice.target.isPresent() || choice.jobFile.isPresent()) {
             throw usage(
-                    "--expect goes with one place", "write what a job file's tables should hold under expect there");
+                    "--expect goes with one database", "write what a job file's tables should hold under expect there");
         }
         List<Expectation> wanted = expect.stream()
                 .map(text -> Expectation.parse(text)
@@ -151,20 +160,32 @@ final class TotalsCommand implements Callable<Integer> {
                                 "not an expectation: " + text,
                                 "write one such as \"rows >= 1000\" or \"nulls(name) = 0\"")))
                 .toList();
-        var place = Places.ofUser().resolve(choice.source.get());
+        var place = Connections.ofUser().resolve(choice.source.get());
         RunFolder run = new ExpectJob(place, wanted, choice.runs).run(Context.ofProcess(Version.current()));
+        int code = run.summary().exitCode();
+        if (format.isJson()) {
+            return json(run, code);
+        }
         print(run);
-        return run.summary().exitCode();
+        return code;
     }
 
     private void print(RunFolder run) {
         RunSummary summary = HiddenRun.of(run.summary(), redact.redaction());
-        if (form == CompareCommand.Form.JSON) {
-            CompareCommand.printJson(screen, summary, Json.MAPPER);
+        if (quiet.quiet) {
+            screen.print(List.of(TotalsText.verdict(summary, screen.style()) + "; run " + run.folder()));
             return;
         }
         screen.print(TotalsText.lines(summary, screen.style(), screen.columns(), all));
         screen.print(List.of(TotalsText.verdict(summary, screen.style()), "run " + run.folder()));
+    }
+
+    private int json(RunFolder run, int code) {
+        return JsonResult.compared(
+                screen,
+                "totals",
+                code,
+                new CompareCommand.Result(run, HiddenRun.of(run.summary(), redact.redaction())));
     }
 
     /** Empty where the user says nothing of it, so that a job file decides. */

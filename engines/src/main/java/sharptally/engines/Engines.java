@@ -44,7 +44,10 @@ public final class Engines {
         return of(address)
                 .changes()
                 .orElseThrow(() -> new ToolException(
-                        ErrorKind.REFUSED, "this place can only be read", address.toString(), "name another one"));
+                        ErrorKind.REFUSED,
+                        "this can only be read, not changed",
+                        address.toString(),
+                        "name another one"));
     }
 
     /**

@@ -73,7 +73,7 @@ class DraftTextTest {
     private JobFile read(String text) throws IOException {
         Path file = folder.resolve("s.yaml");
         Files.writeString(file, text);
-        return JobFileReader.read(file, Map.of());
+        return JobFileReader.read(file, Map.of(), java.time.Clock.systemUTC());
     }
 
     private static String name(Random random) {

@@ -80,7 +80,7 @@ class JobFileTest {
                 folder.resolve("base.yaml"),
                 "defaults:\n  leave-out: [made_by]\n  rules: [{type: double, within: 1e-9}]\n");
         Files.writeString(folder.resolve("s.yaml"), yaml);
-        return JobFileReader.read(folder.resolve("s.yaml"), Map.of("HOME_DB", "there"));
+        return JobFileReader.read(folder.resolve("s.yaml"), Map.of("HOME_DB", "there"), java.time.Clock.systemUTC());
     }
 
     @Test

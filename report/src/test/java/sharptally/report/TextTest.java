@@ -3,12 +3,14 @@ package sharptally.report;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 import sharptally.core.place.Side;
 import sharptally.formats.run.ColumnSummary;
+import sharptally.formats.run.DatabaseSummary;
 import sharptally.formats.run.LoneSummary;
 import sharptally.formats.run.MatchSummary;
 import sharptally.formats.run.RuleSummary;
@@ -129,12 +131,9 @@ class TextTest {
                 "2026-01-01T00:00:00Z",
                 1,
                 Optional.empty(),
-                "sqlite:a",
-                "sqlite:a",
-                "SQLite",
-                "@b",
-                "h2:b",
-                "H2",
+                Optional.empty(),
+                new DatabaseSummary("sqlite:a", "sqlite:a", "SQLite", "main", Map.of(), true),
+                new DatabaseSummary("@b", "h2:b", "H2", "PUBLIC", Map.of(), true),
                 List.of(matches),
                 lone,
                 leftOut,
@@ -154,7 +153,7 @@ class TextTest {
         MatchSummary same = match("a", 10, 0, 0, List.of(), Optional.empty(), 0);
         MatchSummary differs = match("b", 10, 2, 1, List.of(), Optional.empty(), 1);
         MatchSummary skipped = match("c", 10, 0, 0, List.of("column x: no way"), Optional.empty(), 5);
-        MatchSummary failed = match("d", 0, 0, 0, List.of(), Optional.of("reading broke off"), 3);
+        MatchSummary failed = match("d", 0, 0, 0, List.of(), Optional.of("reading was interrupted"), 3);
         assertThat(verdict(run(RunState.COMPLETE, same)))
                 .isEqualTo("same: every row of 1 table was compared, nothing differs");
         assertThat(verdict(run(RunState.COMPLETE, same, differs)))
@@ -193,9 +192,10 @@ class TextTest {
     @Test
     void wholeResultReadsAsExpected() {
         MatchSummary differs = match("b", 1_000, 2, 1, List.of("column x: no way"), Optional.empty(), 5);
-        MatchSummary failed = match("d", 0, 0, 0, List.of(), Optional.of("reading broke off"), 3);
+        MatchSummary failed = match("d", 0, 0, 0, List.of(), Optional.of("reading was interrupted"), 3);
         LoneSummary lone = new LoneSummary("left", Side.TARGET, 7, false, Optional.empty());
-        assertThat(RunText.lines(run(RunState.INCOMPLETE, List.of(lone), List.of(), differs, failed), Style.PLAIN, 100))
+        assertThat(RunText.lines(
+                        run(RunState.INCOMPLETE, List.of(lone), List.of(), differs, failed), Style.PLAIN, 100, false))
                 .containsExactly(
                         "source  sqlite:a  SQLite",
                         "target  @b        H2",

@@ -4,11 +4,13 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import org.junit.jupiter.api.Test;
 import sharptally.core.totals.CheckResult;
 import sharptally.core.totals.TotalsLine;
 import sharptally.core.totals.TotalsResult;
+import sharptally.formats.run.DatabaseSummary;
 import sharptally.formats.run.RunState;
 import sharptally.formats.run.RunSummary;
 import sharptally.report.text.Style;
@@ -25,12 +27,9 @@ class TotalsTextTest {
                 "2026-01-01T00:00:00Z",
                 1,
                 Optional.empty(),
-                "sqlite:a",
-                "sqlite:a",
-                "SQLite",
-                "h2:b",
-                "h2:b",
-                "H2",
+                Optional.empty(),
+                new DatabaseSummary("sqlite:a", "sqlite:a", "SQLite", "main", Map.of(), true),
+                new DatabaseSummary("h2:b", "h2:b", "H2", "PUBLIC", Map.of(), true),
                 List.of(),
                 List.of(),
                 List.of(),

@@ -11,7 +11,7 @@ import sharptally.core.checksum.TableSums;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.Hint;
 import sharptally.core.fault.ToolException;
-import sharptally.core.match.text.Glob;
+import sharptally.core.match.request.ColumnChoice;
 import sharptally.core.place.Endpoint;
 import sharptally.core.place.Extract;
 import sharptally.core.place.Place;
@@ -42,7 +42,7 @@ public record ChecksumJob(
         Endpoint access,
         String table,
         List<String> key,
-        List<Glob> leaveOut,
+        List<ColumnChoice> leaveOut,
         Optional<String> where,
         long rowsPerRange,
         Optional<ChecksumFile> against,
@@ -142,7 +142,7 @@ public record ChecksumJob(
 
     private List<Hashed> columns(TableShape shape, List<ColumnShape> keyColumns) {
         return shape.columns().stream()
-                .filter(c -> keyColumns.contains(c) || leaveOut.stream().noneMatch(g -> g.matches(c.name())))
+                .filter(c -> keyColumns.contains(c) || leaveOut.stream().noneMatch(g -> g.includes(c)))
                 .map(c -> column(shape, c.name()))
                 .map(c -> {
                     CanonicalType type = c.type().orElseThrow();

@@ -36,7 +36,7 @@ import sharptally.report.text.ObstacleText;
 /**
  * A comparison of two places from opening them to a finished run folder.
  *
- * @param asked what the user asked for, kept in the run so that it can be gone on with
+ * @param asked what the user asked for, kept in the run so that it can be resumed
  * @param workers how many connections per side are worked with at once
  */
 public record CompareJob(JobRequest wish, CompareRequest asked, Path runs, int workers) {
@@ -72,7 +72,7 @@ public record CompareJob(JobRequest wish, CompareRequest asked, Path runs, int w
      * Compares.
      *
      * @param context what it takes from around it
-     * @param resumed the run to go on with; empty to begin one
+     * @param resumed the run to resume; empty to begin one
      * @throws ToolException when nothing could be compared at all; the failure of one match of several is in the
      *     result instead
      */
@@ -85,7 +85,7 @@ public record CompareJob(JobRequest wish, CompareRequest asked, Path runs, int w
             plan.matches().forEach(match -> asked.settings(match, from, to, 1));
             resumed.ifPresent(run -> checkUnchanged(run, plan));
             RunWriter writer = resumed.map(RunWriter::goOn).orElseGet(() -> RunWriter.create(runs, context.now()));
-            // A folder is a run from when it has a summary; by then it has all that is needed to go on with it.
+            // A folder is a run from when it has a summary; by then it has all that is needed to resume it.
             try (RunLock lock = RunLock.of(writer.folder());
                     Journal journal = resumed.isPresent()
                             ? Journal.goOn(writer.folder())
@@ -99,12 +99,16 @@ public record CompareJob(JobRequest wish, CompareRequest asked, Path runs, int w
                         stopAsked);
                 Around around = new Around(book, journal, watcher, limits, context.comparing(asked.pace()));
                 MatchSummary[] finished = new MatchSummary[plan.matches().size()];
-                int atOnce = Math.max(1, Math.min(workers, finished.length));
+                int allowed = wish.allowed(workers);
+                if (allowed < workers) {
+                    book.note(allowed + " of " + workers + " workers: max-connections allows no more");
+                }
+                int atOnce = Math.max(1, Math.min(allowed, finished.length));
                 boolean oneState = Workers.run(atOnce, finished.length, new Pair(from, to), (i, pair) -> {
                     TableMatch match = plan.matches().get(i);
                     finished[i] = resumed.flatMap(run -> run.summaryOf(match))
                             .filter(m -> m.state() == RunState.COMPLETE)
-                            .orElseGet(() -> compare(match, pair, workers / atOnce, i, around));
+                            .orElseGet(() -> compare(match, pair, allowed / atOnce, i, around));
                     book.finished(i, finished[i]);
                 });
                 if (!oneState) {
@@ -135,7 +139,7 @@ public record CompareJob(JobRequest wish, CompareRequest asked, Path runs, int w
         if (run.summary().state() == RunState.COMPLETE) {
             throw new ToolException(
                     ErrorKind.USAGE,
-                    "this run has come to its end already",
+                    "this run is complete already",
                     run.folder().toString(),
                     "compare anew");
         }

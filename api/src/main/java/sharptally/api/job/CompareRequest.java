@@ -11,7 +11,7 @@ import sharptally.formats.run.Journal;
 import sharptally.formats.run.RunFolder;
 
 /**
- * What a user asked of a comparison, in the user's own words, so that it can be asked again when a run is gone on with.
+ * What a user asked of a comparison, in the user's own words, so that it can be asked again when a run is resumed.
  *
  * @param snapshot whether each side is read in one state
  * @param rangeRows about how many rows are compared at a time

@@ -40,6 +40,7 @@ import sharptally.formats.job.JobFile;
  * @param totals whether expectations to begin with are written too
  * @param said pairs of tables as the user wants them
  * @param only tables of the source that take part; empty for all
+ * @param not tables of the source that do not take part
  */
 public record DraftJob(
         Endpoint source,
@@ -47,7 +48,8 @@ public record DraftJob(
         boolean readsRows,
         boolean totals,
         List<Map.Entry<Glob, Glob>> said,
-        List<Glob> only) {
+        List<Glob> only,
+        List<Glob> not) {
     /** What was drafted, and the job file's text. */
     public record Result(Draft draft, List<Draft.Pair> updated, String jobFile) {}
 
@@ -55,7 +57,8 @@ public record DraftJob(
     public Result draft(String tool) {
         try (Place from = source.open();
                 Place to = target.open()) {
-            Draft draft = new Drafting(from, to, readsRows, said).draft(this::isWanted, t -> true);
+            Draft draft = new Drafting(from, to, readsRows, said)
+                    .draft(t -> isWanted(t, from.ownSchema()), t -> !isLeftOut(t, to.ownSchema()));
             List<String> lines = text(from, draft)
                     .jobFile(
                             "sharp-tally " + tool,
@@ -79,8 +82,12 @@ public record DraftJob(
             });
             Drafting drafting = new Drafting(from, to, readsRows, said);
             Draft draft = drafting.draft(
-                    t -> isWanted(t) && !usedSource.contains(folded(t)) && !isLeftOut(jobFile, t, from.ownSchema()),
-                    t -> !usedTarget.contains(folded(t)) && !isLeftOut(jobFile, t, to.ownSchema()));
+                    t -> isWanted(t, from.ownSchema())
+                            && !usedSource.contains(folded(t))
+                            && !isLeftOut(jobFile, t, from.ownSchema()),
+                    t -> !isLeftOut(t, to.ownSchema())
+                            && !usedTarget.contains(folded(t))
+                            && !isLeftOut(jobFile, t, to.ownSchema()));
             List<DraftUpdate.NewColumns> columns = new ArrayList<>();
             for (TableMatch match : plan.matches()) {
                 Optional<Draft.Pair> added = newColumns(drafting, match);
@@ -125,8 +132,16 @@ public record DraftJob(
         return table.toString().toLowerCase(Locale.ROOT);
     }
 
-    private boolean isWanted(TableName table) {
-        return only.isEmpty() || only.stream().anyMatch(g -> g.matches(table.name()) || g.matches(table.toString()));
+    private boolean isWanted(TableName table, String ownSchema) {
+        return (only.isEmpty()
+                        || only.stream()
+                                .anyMatch(g -> g.matches(table.name())
+                                        || g.captures(table, ownSchema).isPresent()))
+                && !isLeftOut(table, ownSchema);
+    }
+
+    private boolean isLeftOut(TableName table, String ownSchema) {
+        return not.stream().anyMatch(g -> g.captures(table, ownSchema).isPresent());
     }
 
     private DraftText text(Place from, Draft draft) {

@@ -43,7 +43,7 @@ public final class HistoryJob {
         Map<RunFolder, Optional<long[]>> held = new IdentityHashMap<>();
         for (int i = from; i < all.size(); i++) {
             RunFolder run = compared.get(i);
-            // Runs over other rows, and such as broke off, tell nothing of what is new or no more.
+            // Runs over other rows, and interrupted ones, tell nothing of what is new or no more.
             Optional<RunFolder> before = run.lastHeldAgainst(compared.subList(0, i));
             Optional<long[]> then = before.flatMap(b -> held.computeIfAbsent(b, HistoryJob::held));
             Optional<long[]> now = before.flatMap(b -> held.computeIfAbsent(run, HistoryJob::held));

@@ -2,6 +2,7 @@ package sharptally.api.job;
 
 import java.util.List;
 import java.util.Optional;
+import java.util.stream.Stream;
 import sharptally.core.match.JobPlan;
 import sharptally.core.match.TableMatch;
 import sharptally.core.match.text.Glob;
@@ -81,24 +82,43 @@ public record JobRequest(
     private JobPlan wholePlan(Place from, Place to) {
         List<JobFile.Match> entries = jobFile.map(JobFile::matches).orElse(List.of());
         if (entries.isEmpty()) {
-            List<Glob> leftOut = jobFile.map(JobFile::leaveOutTables)
-                    .filter(l -> !l.isEmpty())
-                    .orElse(leaveOutTables);
+            List<Glob> leftOut = Stream.concat(
+                            jobFile.map(JobFile::leaveOutTables).orElse(List.of()).stream(), leaveOutTables.stream())
+                    .toList();
             JobPlan.ByName asked =
                     new JobPlan.ByName(source.label().table(), target.label().table(), key, leaveOut, leftOut);
-            return JobPlan.byName(from, to, asked, this::isWanted);
+            return JobPlan.byName(from, to, asked, name -> isWanted(name, from, to));
         }
         JobFile said = jobFile.orElseThrow();
-        return JobPlan.of(from, to, said.wishes(), said.leaveOutTables(), this::isWanted);
+        List<Glob> leftOut = Stream.concat(said.leaveOutTables().stream(), leaveOutTables.stream())
+                .toList();
+        return JobPlan.of(from, to, said.wishes(), leftOut, name -> isWanted(name, from, to));
     }
 
-    private boolean isWanted(String match) {
-        String bare = match.substring(match.lastIndexOf('.') + 1);
-        return only.isEmpty() || only.stream().anyMatch(g -> g.matches(match) || g.matches(bare));
+    private boolean isWanted(String match, Place from, Place to) {
+        return (only.isEmpty() || only.stream().anyMatch(g -> names(g, match, from, to)))
+                && (jobFile.isEmpty() || leaveOutTables.stream().noneMatch(g -> names(g, match, from, to)));
+    }
+
+    private static boolean names(Glob glob, String match, Place from, Place to) {
+        int dot = match.lastIndexOf('.');
+        Stream<String> names = dot >= 0
+                ? Stream.of(match, match.substring(dot + 1))
+                : Stream.of(match, from.ownSchema() + "." + match, to.ownSchema() + "." + match);
+        return names.anyMatch(glob::matches);
     }
 
     Optional<JobFile.Match> entryOf(TableMatch match) {
         return jobFile.flatMap(s -> s.entryOf(match));
+    }
+
+    /** How many of these workers may work at once, each of which has a connection to either side. */
+    int allowed(int workers) {
+        return Math.min(
+                workers,
+                Math.min(
+                        source.access().session().maxConnections(),
+                        target.access().session().maxConnections()));
     }
 
     /** Which totals the job file wants of a match; empty where it says nothing of them. */

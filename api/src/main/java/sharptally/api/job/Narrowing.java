@@ -9,6 +9,7 @@ import sharptally.core.compare.stream.Sample;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.Hint;
 import sharptally.core.fault.ToolException;
+import sharptally.core.finding.ValueCondition;
 import sharptally.core.match.ColumnPair;
 import sharptally.core.match.TableMatch;
 import sharptally.core.match.text.KeyText;
@@ -29,25 +30,35 @@ import sharptally.core.types.Kind;
  * @param keys a range of the key, as {@code FROM..TO}: from the one on, up to but without the other; either may be empty
  * @param sample the share of rows that is compared, chosen by a hash of the key
  * @param changedSince a column and the value from which on rows of either side are compared
+ * @param conditions on columns, such as {@code level_m > 5}; all must be met
  */
 public record Narrowing(
-        Optional<String> where, Optional<String> keys, Optional<Double> sample, Optional<ChangedSince> changedSince) {
+        Optional<String> where,
+        Optional<String> keys,
+        Optional<Double> sample,
+        Optional<ChangedSince> changedSince,
+        List<String> conditions) {
     /** All rows. */
     public static final Narrowing NONE =
-            new Narrowing(Optional.empty(), Optional.empty(), Optional.empty(), Optional.empty());
+            new Narrowing(Optional.empty(), Optional.empty(), Optional.empty(), Optional.empty(), List.of());
+
+    public Narrowing {
+        conditions = conditions == null ? List.of() : List.copyOf(conditions);
+    }
 
     /** Rows of either side whose value in a column is this one or greater. */
     public record ChangedSince(String column, String value) {}
 
     /** What the conditions of a resolved job file do not say, or not of every place. */
     Narrowing withoutConditions() {
-        return new Narrowing(Optional.empty(), keys, sample, changedSince);
+        return new Narrowing(Optional.empty(), keys, sample, changedSince, conditions);
     }
 
     /** What rows are left out, in words; empty where none are. */
     public List<String> words() {
         List<String> words = new java.util.ArrayList<>();
         where.ifPresent(w -> words.add("only rows where " + w.replace('\n', ' ')));
+        conditions.forEach(c -> words.add("only rows with " + c.replace('\n', ' ')));
         keys.ifPresent(k -> words.add("only keys " + k));
         changedSince.ifPresent(
                 c -> words.add("only rows with " + c.column() + " from " + c.value() + " on, on either side"));
@@ -68,6 +79,11 @@ public record Narrowing(
         if (where.isPresent()) {
             source = filtered(source, where.get(), from);
             target = filtered(target, where.get(), to);
+        }
+        for (String text : conditions) {
+            ValueCondition condition = ValueCondition.parse(text);
+            source = source.and(condition.of(match, Side.SOURCE));
+            target = target.and(condition.of(match, Side.TARGET));
         }
         if (sample.isPresent()) {
             source = chosenThere(match, from, Side.SOURCE).map(source::and).orElse(source);
@@ -114,7 +130,18 @@ public record Narrowing(
 
     private static TableShape filtered(TableShape table, String condition, Place place) {
         // The place is asked whether it understands the condition.
-        place.describe(new Extract(table.name().toString(), table.query(), Optional.of(condition), java.util.Map.of()));
+        try {
+            place.describe(
+                    new Extract(table.name().toString(), table.query(), Optional.of(condition), java.util.Map.of()));
+        } catch (ToolException e) {
+            throw e.kind() == ErrorKind.USAGE
+                    ? new ToolException(
+                            e.kind(),
+                            "the condition is refused by " + place.address().withoutTable(),
+                            e.where(),
+                            Hint.CHECK_CONDITION)
+                    : e;
+        }
         return table.and(new RowFilter.Condition(condition));
     }
 

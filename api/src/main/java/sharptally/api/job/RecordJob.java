@@ -27,7 +27,28 @@ public record RecordJob(Endpoint place) {
         add(sink -> sink.accept(RunRecord.failed(UUID.randomUUID().toString(), at, tool, exitCode)));
     }
 
+    /**
+     * Makes the tables that are missing, and leaves no doubt that rows can be added.
+     *
+     * @throws sharptally.core.fault.ToolException when the database can't be reached or refuses
+     */
+    public void prepare() {
+        makeTables();
+        try (ChangeSession session = place.openForChanges()) {
+            session.execute(RunRecord.failed(UUID.randomUUID().toString(), "2000-01-01T00:00:00Z", "", 0));
+            session.rollback();
+        }
+    }
+
     private void add(Consumer<Consumer<SqlText>> statements) {
+        makeTables();
+        try (ChangeSession session = place.openForChanges()) {
+            statements.accept(session::execute);
+            session.commit();
+        }
+    }
+
+    private void makeTables() {
         List<RecordTable> missing = missing();
         if (!missing.isEmpty()) {
             // Some engines see a new table only in the next transaction.
@@ -35,10 +56,6 @@ public record RecordJob(Endpoint place) {
                 missing.forEach(table -> session.execute(table.creation()));
                 session.commit();
             }
-        }
-        try (ChangeSession session = place.openForChanges()) {
-            statements.accept(session::execute);
-            session.commit();
         }
     }
 

@@ -28,6 +28,8 @@ public final class HelpPage {
     private static final Set<String> EVERYWHERE =
             Set.of("--help", "--version", "--stack", "--driver-jar", "--allow-jdbc");
     private static final int WIDTH_OF_NAMES = 31;
+    /** Up to so many options are one list. */
+    private static final int UNGROUPED = 12;
 
     private HelpPage() {}
 
@@ -47,24 +49,43 @@ public final class HelpPage {
     }
 
     private static String options(Help help) {
+        Help.Layout layout = layout(help);
+        for (PositionalParamSpec parameter : help.commandSpec().positionalParameters()) {
+            layout.addPositionalParameter(parameter, help.parameterLabelRenderer());
+        }
+        List<OptionSpec> options = help.commandSpec().options().stream()
+                .filter(o -> !o.hidden() && !EVERYWHERE.contains(o.longestName()))
+                .toList();
+        StringBuilder grouped = new StringBuilder();
+        if (options.size() <= UNGROUPED) {
+            options.forEach(o -> layout.addOption(o, help.parameterLabelRenderer()));
+        } else {
+            for (OptionGroup group : OptionGroup.values()) {
+                List<OptionSpec> ofGroup =
+                        options.stream().filter(o -> OptionGroup.of(o) == group).toList();
+                if (!ofGroup.isEmpty()) {
+                    Help.Layout part = layout(help);
+                    ofGroup.forEach(o -> part.addOption(o, help.parameterLabelRenderer()));
+                    grouped.append(String.format(
+                                    Locale.ROOT, "%s%n", help.colorScheme().text("@|bold " + group.title() + "|@")))
+                            .append(part);
+                }
+            }
+        }
+        return String.format(Locale.ROOT, "%n")
+                + layout
+                + grouped
+                + String.format(
+                        Locale.ROOT, "%nAlso --stack, --driver-jar=JAR, --allow-jdbc. More: sharp-tally manual%n");
+    }
+
+    private static Help.Layout layout(Help help) {
         int width = help.commandSpec().usageMessage().width();
         TextTable table = TextTable.forColumns(
                 help.colorScheme(),
                 new Column(WIDTH_OF_NAMES, 2, Overflow.SPAN),
                 new Column(width - WIDTH_OF_NAMES, 1, Overflow.WRAP));
-        Help.Layout layout = new Help.Layout(help.colorScheme(), table, HelpPage::ofOption, HelpPage::ofParameter);
-        for (PositionalParamSpec parameter : help.commandSpec().positionalParameters()) {
-            layout.addPositionalParameter(parameter, help.parameterLabelRenderer());
-        }
-        for (OptionSpec option : help.commandSpec().options()) {
-            if (!option.hidden() && !EVERYWHERE.contains(option.longestName())) {
-                layout.addOption(option, help.parameterLabelRenderer());
-            }
-        }
-        return String.format(Locale.ROOT, "%n")
-                + layout
-                + String.format(
-                        Locale.ROOT, "%nAlso --stack, --driver-jar=JAR, --allow-jdbc. More: sharp-tally manual%n");
+        return new Help.Layout(help.colorScheme(), table, HelpPage::ofOption, HelpPage::ofParameter);
     }
 
     private static Text[][] ofOption(OptionSpec option, IParamLabelRenderer label, ColorScheme scheme) {

@@ -26,11 +26,11 @@ import sharptally.core.fault.ToolException;
         mixinStandardHelpOptions = true,
         exitCodeListHeading = "%nExit codes:%n",
         exitCodeList = {"0:written", "5:can't be written"},
-        footer = {"", "Example: sharp-tally manual --out ~/.local/share/man/man1 && man sharp-tally-compare"})
+        footer = {"", "Example: sharp-tally manual --out-folder ~/.local/share/man/man1 && man sharp-tally-compare"})
 public final class ManualCommand implements Callable<Integer> {
     private final Screen screen;
 
-    @Option(names = "--out", paramLabel = "FOLDER", required = true, description = "Where to write them.")
+    @Option(names = "--out-folder", paramLabel = "FOLDER", required = true, description = "Where to write them.")
     Path out = Path.of(".");
 
     public ManualCommand(Screen screen) {
@@ -55,7 +55,7 @@ public final class ManualCommand implements Callable<Integer> {
                     ErrorKind.INCOMPLETE,
                     "can't write manual pages",
                     out + " (" + e.getMessage() + ")",
-                    "choose another folder with --out",
+                    "choose another folder with --out-folder",
                     e);
         }
     }

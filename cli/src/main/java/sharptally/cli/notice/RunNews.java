@@ -45,8 +45,8 @@ public record RunNews(RunFolder run, Optional<RunSummary> before) implements New
 
     @Override
     public String text(Redaction redaction) {
-        String lines =
-                String.join("\n", RunText.lines(HiddenRun.of(run.summary(), redaction), Style.PLAIN, TEXT_COLUMNS));
+        String lines = String.join(
+                "\n", RunText.lines(HiddenRun.of(run.summary(), redaction), Style.PLAIN, TEXT_COLUMNS, false));
         return lines + "\n\nrun " + run.folder().toAbsolutePath() + "\n";
     }
 

@@ -30,12 +30,12 @@ public final class FindingChoice {
     public Set<String> columns = Set.of();
 
     @Option(
-            names = "--key",
+            names = "--row",
             paramLabel = "KEY",
-            description = {"Only the row of this key, as shown. Repeatable.", "Parts of a key joined by commas."})
+            description = {"Only the row with this key, as shown. Repeatable.", "Parts of a key joined by commas."})
     List<String> keys = List.of();
 
-    @Option(names = "--keys", paramLabel = "FROM..TO", description = "Key range: FROM inclusive, TO exclusive.")
+    @Option(names = "--key-range", paramLabel = "FROM..TO", description = "Key range: FROM inclusive, TO exclusive.")
     Optional<String> range = Optional.empty();
 
     @Option(
@@ -47,8 +47,16 @@ public final class FindingChoice {
             })
     List<String> conditions = List.of();
 
-    @Option(names = "--selection", paramLabel = "FILE", description = "Only the rows in this file (show --select).")
+    @Option(
+            names = "--selection",
+            paramLabel = "FILE",
+            description = "Only the rows in this file (show --save-selection).")
     Optional<Path> selection = Optional.empty();
+
+    /** Whether it chooses anything. */
+    public boolean isAny() {
+        return choosesRows() || !tables.isEmpty();
+    }
 
     /** Whether it chooses among the findings of a table. */
     public boolean choosesRows() {
@@ -66,8 +74,8 @@ public final class FindingChoice {
                 .add(tables.words())
                 .joined("--kind", kinds)
                 .joined("--column", columns)
-                .each("--key", keys)
-                .option("--keys", range)
+                .each("--row", keys)
+                .option("--key-range", range)
                 .each("--if", conditions)
                 .option("--selection", selection)
                 .list();
@@ -78,7 +86,7 @@ public final class FindingChoice {
      */
     public FindingFilter filter(RunFolder run) {
         FindingFilter filter = new FindingFilter(
-                tables.globs(),
+                tables.of(run),
                 kinds,
                 columns,
                 Set.copyOf(keys),

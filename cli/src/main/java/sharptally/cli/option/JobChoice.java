@@ -1,8 +1,10 @@
 package sharptally.cli.option;
 
 import java.nio.file.Path;
+import java.time.Clock;
 import java.util.List;
 import java.util.Optional;
+import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Model.CommandSpec;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
@@ -12,7 +14,6 @@ import sharptally.api.job.JobRequest;
 import sharptally.api.job.Narrowing;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
-import sharptally.core.match.text.Glob;
 import sharptally.formats.job.JobFile;
 import sharptally.formats.job.JobFileReader;
 
@@ -43,19 +44,8 @@ public final class JobChoice {
     @Option(names = "--job", paramLabel = "FILE", description = "Run a job file.")
     public Optional<Path> jobFile = Optional.empty();
 
-    @Option(
-            names = "--only",
-            split = ",",
-            paramLabel = "TABLE",
-            description = "Only these tables of the source; * any letters.")
-    public List<String> only = List.of();
-
-    @Option(
-            names = "--leave-out-tables",
-            split = ",",
-            paramLabel = "TABLE",
-            description = "Tables not to compare, of either side; * any letters.")
-    public List<String> leaveOutTables = List.of();
+    @Mixin
+    public TableChoice tables = new TableChoice();
 
     @Option(
             names = "--key",
@@ -65,10 +55,10 @@ public final class JobChoice {
     public List<String> key = List.of();
 
     @Option(
-            names = "--leave-out",
+            names = "--leave-out-column",
             split = ",",
             paramLabel = "COLUMN",
-            description = "Columns not to compare; * any letters, type:TYPE.")
+            description = "Not these columns; * any letters, type:TYPE.")
     public List<String> leaveOut = List.of();
 
     @Option(
@@ -87,14 +77,16 @@ public final class JobChoice {
             description = "Where runs are kept. Default: ${DEFAULT-VALUE}.")
     public Path runs = Path.of(RunChoice.DEFAULT_RUNS);
 
+    /** From which times are counted that a job file names from now: when a run began, where it is resumed. */
+    public Clock clock = Clock.systemUTC();
+
     /** What is to be worked on. */
     public JobRequest wish() {
-        if (jobFile.isPresent()
-                && (source.isPresent() || !key.isEmpty() || !leaveOut.isEmpty() || !leaveOutTables.isEmpty())) {
-            throw usage("a job file already says places, keys and columns", "give --job alone");
+        if (jobFile.isPresent() && (source.isPresent() || !key.isEmpty() || !leaveOut.isEmpty())) {
+            throw usage("a job file already says which databases, keys and columns", "give --job alone");
         }
         if (jobFile.isEmpty() && (source.isEmpty() || target.isEmpty())) {
-            throw usage("two places are needed", "give SOURCE and TARGET, or --job");
+            throw usage("two databases are needed", "give SOURCE and TARGET, or --job");
         }
         workers.filter(n -> n < 1 || n > 99).ifPresent(n -> {
             throw usage("--workers should be from 1 to 99, not " + n, "");
@@ -115,37 +107,41 @@ public final class JobChoice {
     }
 
     private JobRequest ofPlaces() {
-        Places places = Places.ofUser();
+        Connections places = Connections.ofUser();
         return new JobRequest(
                 places.resolve(inSchema(source.orElseThrow(), sourceSchema)),
                 places.resolve(inSchema(target.orElseThrow(), targetSchema)),
                 Optional.empty(),
                 key,
                 leaveOut,
-                globs(),
-                leaveOutTables.stream().map(Glob::new).toList(),
+                tables.wanted(),
+                tables.notWanted(),
                 Narrowing.NONE,
                 false);
     }
 
     private JobRequest ofJobFile(Path file) {
-        JobRequest all = JobChoice.wishOf(file);
+        JobRequest all = wishOf(file, clock);
         return new JobRequest(
                 all.source(),
                 all.target(),
                 all.jobFile(),
                 List.of(),
                 List.of(),
-                globs(),
-                List.of(),
+                tables.wanted(),
+                tables.notWanted(),
                 Narrowing.NONE,
                 all.allowEmpty());
     }
 
     /** All that a job file describes. */
     public static JobRequest wishOf(Path file) {
-        JobFile read = JobFileReader.read(file, System.getenv());
-        Places places = Places.ofUser();
+        return wishOf(file, Clock.systemUTC());
+    }
+
+    private static JobRequest wishOf(Path file, Clock clock) {
+        JobFile read = JobFileReader.read(file, System.getenv(), clock);
+        Connections places = Connections.ofUser();
         return new JobRequest(
                 places.resolveOfFile(read.source()),
                 places.resolveOfFile(read.target()),
@@ -156,10 +152,6 @@ public final class JobChoice {
                 List.of(),
                 Narrowing.NONE,
                 read.allowEmpty());
-    }
-
-    private List<Glob> globs() {
-        return only.stream().map(Glob::new).toList();
     }
 
     public int workersOf(JobRequest wish) {

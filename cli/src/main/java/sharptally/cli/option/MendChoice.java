@@ -16,13 +16,13 @@ public final class MendChoice {
     FindingChoice findings = new FindingChoice();
 
     @Option(
-            names = "--toward",
+            names = "--fix",
             paramLabel = "SIDE",
             defaultValue = "target",
             description = {"The side to change: source, target. Default: target.", "It becomes like the other."})
     Side toward = Side.TARGET;
 
-    @Option(names = "--older-than-ok", description = "Take a run that is more than seven days old.")
+    @Option(names = "--allow-old-run", description = "Take a run that is more than seven days old.")
     boolean olderIsFine;
 
     @Option(names = "--with-parents", description = "Also missing rows that chosen ones refer to.")
@@ -32,8 +32,8 @@ public final class MendChoice {
     public List<String> words() {
         return new Words()
                 .add(findings.words())
-                .option("--toward", Optional.of(toward).filter(side -> side == Side.SOURCE))
-                .flag("--older-than-ok", olderIsFine)
+                .option("--fix", Optional.of(toward).filter(side -> side == Side.SOURCE))
+                .flag("--allow-old-run", olderIsFine)
                 .flag("--with-parents", withParents)
                 .list();
     }

@@ -14,19 +14,26 @@ import sharptally.formats.run.RunFolder;
 public final class RecordChoice {
     @Option(
             names = "--record",
-            paramLabel = "PLACE",
-            description = {
-                "Add the result to tables tally_… of this place.",
-                "Default: what the job file says, else none."
-            })
+            paramLabel = "DATABASE",
+            description = {"Add the result to tables tally_… there.", "Default: what the job file says, else none."})
     Optional<String> record = Optional.empty();
+
+    /**
+     * Looks beforehand whether what is asked for can be done, so that nobody waits for a comparison in vain.
+     *
+     * @throws ToolException when the database can't be written to
+     */
+    public void check(JobRequest wish) {
+        record.or(() -> wish.jobFile().flatMap(JobFile::record))
+                .ifPresent(place -> new RecordJob(Connections.ofUser().resolve(place)).prepare());
+    }
 
     /** Records that there is no run, where runs are recorded; a place that does not take it is told of. */
     public void failed(Screen screen, Optional<String> ofJobFile, String at, int exitCode) {
         try {
             record.or(() -> ofJobFile)
                     .ifPresent(place ->
-                            new RecordJob(Places.ofUser().resolve(place)).failed(at, Version.current(), exitCode));
+                            new RecordJob(Connections.ofUser().resolve(place)).failed(at, Version.current(), exitCode));
         } catch (ToolException e) {
             screen.say("sharp-tally: this was not recorded: " + e.getMessage());
         }
@@ -43,7 +50,7 @@ public final class RecordChoice {
             return code;
         }
         try {
-            new RecordJob(Places.ofUser().resolve(place.get())).record(run.summary());
+            new RecordJob(Connections.ofUser().resolve(place.get())).record(run.summary());
             return code;
         } catch (ToolException e) {
             screen.say("sharp-tally: the result is in " + run.folder() + " and was not recorded: " + e.getMessage());

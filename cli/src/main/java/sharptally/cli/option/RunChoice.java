@@ -13,7 +13,7 @@ import sharptally.formats.run.RunFolder;
 public final class RunChoice {
     public static final String DEFAULT_RUNS = "sharp-tally-runs";
 
-    @Parameters(paramLabel = "RUN", arity = "0..1", description = "A run's folder. Default: the latest run.")
+    @Parameters(paramLabel = "RUN", arity = "0..1", description = "The run's folder. Default: the latest run.")
     public Optional<Path> run = Optional.empty();
 
     @Option(
@@ -48,6 +48,12 @@ public final class RunChoice {
         return run.map(RunFolder::open)
                 .orElseGet(() -> RunFolder.latest(
                         runs, folder -> isOfJobFile(folder) && !folder.matches().isEmpty()));
+    }
+
+    /** The folder in which a run lies. */
+    public Path folderOf(RunFolder folder) {
+        return run.map(r -> folder.folder().toAbsolutePath().normalize().getParent())
+                .orElse(runs);
     }
 
     /** A command about this run: it is named where it was, else it is the latest of its folder. */

@@ -1,6 +1,8 @@
 package sharptally.cli.option;
 
+import java.time.Clock;
 import java.util.Optional;
+import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Model.CommandSpec;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Spec;
@@ -9,6 +11,7 @@ import sharptally.api.job.Narrowing;
 import sharptally.core.compare.Method;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
+import sharptally.core.match.text.RelativeTime;
 
 /** How rows are compared, and which. */
 public final class TacticsChoice {
@@ -22,14 +25,11 @@ public final class TacticsChoice {
             description = {"${COMPLETION-CANDIDATES}. Default: auto.", "auto measures on a sample and picks."})
     public Method method = Method.AUTO;
 
-    @Option(
-            names = "--where",
-            paramLabel = "CONDITION",
-            description = "Only rows that meet this, in SQL of both sides.")
-    Optional<String> where = Optional.empty();
+    @Mixin
+    RowChoice rows = new RowChoice();
 
     @Option(
-            names = "--keys",
+            names = "--key-range",
             paramLabel = "FROM..TO",
             description = {
                 "Key range: FROM inclusive, TO exclusive.",
@@ -51,7 +51,10 @@ public final class TacticsChoice {
             arity = "2",
             paramLabel = "COLUMN VALUE",
             hideParamSyntax = true,
-            description = {"Only rows with this value or a greater one.", "In the column, on either side."})
+            description = {
+                "Only rows with this value or a later one, as 7d.",
+                "In the column, on either side. Times may be given from now, in UTC: 90m, 12h, 7d, 2w, 3mo, today, last-month …"
+            })
     String[] changedSince = new String[0];
 
     @Option(
@@ -63,10 +66,7 @@ public final class TacticsChoice {
             })
     public Optional<String> rangeRows = Optional.empty();
 
-    @Option(
-            names = "--limit-findings",
-            paramLabel = "N",
-            description = "Stop after so many findings, with exit code 5.")
+    @Option(names = "--stop-after-findings", paramLabel = "N", description = "Stop after N findings, with exit code 5.")
     public Optional<String> limitFindings = Optional.empty();
 
     @Option(
@@ -75,10 +75,7 @@ public final class TacticsChoice {
             description = "Stop after this time, as 20m, with exit code 5.")
     Optional<String> stopAfter = Optional.empty();
 
-    @Option(
-            names = "--pace",
-            paramLabel = "ROWS_PER_S",
-            description = "Ask each side for so many rows a second at most.")
+    @Option(names = "--pace", paramLabel = "N", description = "Read at most N rows a second from each side.")
     public Optional<String> pace = Optional.empty();
 
     public boolean isNarrowing() {
@@ -86,13 +83,18 @@ public final class TacticsChoice {
     }
 
     public Narrowing narrowing() {
+        Narrowing chosen = rows.narrowing();
         return new Narrowing(
-                where,
+                chosen.where(),
                 keys,
                 sample.map(this::share),
                 changedSince.length == 0
                         ? Optional.empty()
-                        : Optional.of(new Narrowing.ChangedSince(changedSince[0], changedSince[1])));
+                        : Optional.of(new Narrowing.ChangedSince(
+                                changedSince[0],
+                                RelativeTime.parse(changedSince[1], Clock.systemUTC())
+                                        .orElse(changedSince[1]))),
+                chosen.conditions());
     }
 
     private double share(String text) {
@@ -111,7 +113,7 @@ public final class TacticsChoice {
     }
 
     public Optional<Long> limitFindings() {
-        return limitFindings.map(text -> count("--limit-findings", text));
+        return limitFindings.map(text -> count("--stop-after-findings", text));
     }
 
     public Optional<Long> pace() {

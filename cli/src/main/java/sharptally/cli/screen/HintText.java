@@ -22,9 +22,11 @@ public final class HintText {
             case OTHER_METHOD -> "leave the choice to --method auto; --explain shows what can be done";
             case ALL_KEYS -> "compare all keys";
             case CONDITION -> "use --where";
+            case CHECK_CONDITION ->
+                "check --where: it is SQL, and has to fit both databases; --if is the same for all of them";
             case KEY -> "choose a key that tells rows apart with --key";
-            case CHECK_TABLES -> "check --only and the job file";
-            case CHECK_LEFT_OUT -> "check --leave-out";
+            case CHECK_TABLES -> "check --table and the job file";
+            case CHECK_LEFT_OUT -> "check --leave-out-column";
             case CHECK_PAIRS -> "check --pair";
             case ONE_TABLE -> "name the table with #table";
             case SCHEMA_OR_TABLE ->
@@ -32,19 +34,19 @@ public final class HintText {
             case SHORTER_BACKUP -> "give --backup a shorter end";
             case ALLOW_PARTIAL -> "give --allow-partial if that may be";
             case TRIGGERS_BY_HAND -> "leave out --no-triggers, or drop them for the time being by hand";
-            case ROOM_FOR_OUTPUT -> "make room, or choose another place with --out";
-            case OTHER_OUTPUT -> "choose another place with --out";
+            case ROOM_FOR_OUTPUT -> "make room, or choose another file with --out";
+            case OTHER_OUTPUT -> "choose another file with --out";
             case ROOM_FOR_RUNS -> "make room, or choose another folder with --runs";
             case OTHER_RUNS -> "choose another folder with --runs";
             case RANGE_KEY -> "name columns with --key";
-            case LEAVE_OUT_COLUMN -> "leave it out with --leave-out";
+            case LEAVE_OUT_COLUMN -> "leave it out with --leave-out-column";
             case LEAVE_OUT_MATCH -> "leave this match out with --table";
-            case OLDER -> "compare again, or recheck it; --older-than-ok takes it as it is";
+            case OLDER -> "compare again, or recheck it; --allow-old-run takes it as it is";
             case ALLOW_CASCADE -> "choose those rows too, or give --allow-cascade: no undo brings them back then";
             case ALLOW_NO_UNDO -> "it holds what its own constraints refuse; --allow-no-undo makes them all the same";
-            case RESUME -> "go on with compare --resume";
-            case SELECT -> "make one with sharp-tally show --select FILE";
-            case SELECT_AGAIN -> "name that run, or choose again with sharp-tally show --select";
+            case RESUME -> "resume it with compare --resume";
+            case SELECT -> "make one with sharp-tally show --save-selection FILE";
+            case SELECT_AGAIN -> "name that run, or choose again with sharp-tally show --save-selection";
             case DRIVER_JAR -> "put its jar into the folder drivers, or name it with --driver-jar";
             case CHECK_DRIVER_JAR -> "check --driver-jar";
         };

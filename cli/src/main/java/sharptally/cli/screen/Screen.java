@@ -73,6 +73,11 @@ public record Screen(PrintStream out, PrintStream err, Style style, int columns,
         return new Screen(out, err, style, columns, false);
     }
 
+    /** The same, printing no result. */
+    public Screen withoutResult() {
+        return new Screen(new PrintStream(PrintStream.nullOutputStream()), err, style, columns, errTerminal);
+    }
+
     public void say(String message) {
         err.println(message);
     }

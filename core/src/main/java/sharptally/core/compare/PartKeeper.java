@@ -6,7 +6,7 @@ import sharptally.core.finding.FindingSink;
 import sharptally.core.range.KeyRange;
 
 /**
- * Keeps what is found in each range of a match, so that a comparison that was broken off can go on from the ranges that
+ * Keeps what is found in each range of a match, so that a interrupted comparison can go on from the ranges that
  * it had finished. Safe for use by several threads, but for the sinks.
  */
 public interface PartKeeper {

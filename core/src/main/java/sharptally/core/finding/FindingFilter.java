@@ -7,24 +7,24 @@ import java.util.Set;
 import java.util.stream.Collectors;
 import java.util.stream.IntStream;
 import java.util.stream.Stream;
+import sharptally.core.draft.Nearest;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
+import sharptally.core.match.ColumnPair;
 import sharptally.core.match.TableMatch;
-import sharptally.core.match.text.Glob;
 import sharptally.core.match.text.KeyText;
 import sharptally.core.types.Value;
 
 /**
  * Which findings are wanted; an empty part wants all.
  *
- * @param tables names of matches, or of their source or target tables, with wildcards
  * @param columns names of columns: changed rows in which one of them differs, and of these only such columns
  * @param keys keys as they are shown, the parts joined by commas
  * @param range keys from one up to but without another, as {@code FROM..TO}
  * @param conditions all of them must be met
  */
 public record FindingFilter(
-        List<Glob> tables,
+        TableFilter tables,
         Set<FindingKind> kinds,
         Set<String> columns,
         Set<String> keys,
@@ -32,10 +32,9 @@ public record FindingFilter(
         List<ValueCondition> conditions,
         Optional<Marked> marked) {
     /** All findings. */
-    public static final FindingFilter ALL = of(List.of());
+    public static final FindingFilter ALL = of(TableFilter.ALL);
 
     public FindingFilter {
-        tables = List.copyOf(tables);
         kinds = Set.copyOf(kinds);
         columns = Set.copyOf(columns);
         keys = Set.copyOf(keys);
@@ -43,13 +42,13 @@ public record FindingFilter(
     }
 
     /** All findings of some tables. */
-    public static FindingFilter of(List<Glob> tables) {
+    public static FindingFilter of(TableFilter tables) {
         return new FindingFilter(tables, Set.of(), Set.of(), Set.of(), Optional.empty(), List.of(), Optional.empty());
     }
 
     /** Whether it wants all findings. */
     public boolean wantsAll() {
-        return tables.isEmpty()
+        return tables.wantsAll()
                 && kinds.isEmpty()
                 && columns.isEmpty()
                 && keys.isEmpty()
@@ -60,17 +59,7 @@ public record FindingFilter(
 
     /** Whether findings of this match may be wanted. */
     public boolean wants(TableMatch match) {
-        return tables.isEmpty() || tables.stream().anyMatch(t -> names(t, match));
-    }
-
-    private static boolean names(Glob wanted, TableMatch match) {
-        return Stream.of(
-                        match.name(),
-                        match.source().name().toString(),
-                        match.source().name().name(),
-                        match.target().name().toString(),
-                        match.target().name().name())
-                .anyMatch(wanted::matches);
+        return tables.wants(match);
     }
 
     public boolean wants(TableMatch match, Finding finding) {
@@ -124,26 +113,33 @@ public record FindingFilter(
      * @throws ToolException when there is no match, or no column, of a name that is asked for
      */
     public void check(List<TableMatch> matches) {
-        tables.stream()
-                .filter(t -> matches.stream().noneMatch(m -> names(t, m)))
-                .findFirst()
-                .ifPresent(t -> {
-                    throw new ToolException(
-                            ErrorKind.USAGE,
-                            "no such table in this run",
-                            t.text(),
-                            "there are: "
-                                    + matches.stream().map(TableMatch::name).collect(Collectors.joining(", ")));
-                });
+        tables.check(matches);
         if (!matches.isEmpty() && matches.stream().noneMatch(m -> wants(m) && hasColumns(m))) {
             throw new ToolException(
                     ErrorKind.USAGE,
                     "no such column among the compared ones",
                     Stream.concat(columns.stream(), conditions.stream().map(ValueCondition::column))
                             .collect(Collectors.joining(", ")),
-                    "see run.json, or sharp-tally survey PLACE#TABLE");
+                    Nearest.hint(
+                            Stream.concat(columns.stream(), conditions.stream().map(ValueCondition::column))
+                                    .filter(c -> matches.stream().noneMatch(m -> has(m, c)))
+                                    .findFirst()
+                                    .orElse(""),
+                            matches.stream()
+                                    .filter(this::wants)
+                                    .flatMap(m -> m.pairs().stream())
+                                    .map(ColumnPair::name)
+                                    .distinct()
+                                    .toList(),
+                            "compared are: "));
         }
         range.ifPresent(r -> matches.stream().filter(this::wants).forEach(m -> KeyText.range(m, r)));
+    }
+
+    private static boolean has(TableMatch match, String column) {
+        return match.pairs().stream()
+                .anyMatch(p -> p.source().name().equalsIgnoreCase(column)
+                        || p.target().name().equalsIgnoreCase(column));
     }
 
     public static String keyText(List<Value> key) {

@@ -6,6 +6,7 @@ import java.util.function.Function;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import java.util.stream.Stream;
+import sharptally.core.draft.Nearest;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
 import sharptally.core.match.ColumnPair;
@@ -15,6 +16,8 @@ import sharptally.core.match.text.TypedText;
 import sharptally.core.place.Side;
 import sharptally.core.rows.KeyOrder;
 import sharptally.core.shape.ColumnShape;
+import sharptally.core.shape.RowFilter;
+import sharptally.core.shape.RowFilter.Comparison;
 import sharptally.core.types.Value;
 
 /**
@@ -28,7 +31,7 @@ import sharptally.core.types.Value;
  */
 public record ValueCondition(Optional<Side> side, String column, String operator, String value) {
     private static final Pattern FORM = Pattern.compile(
-            "\\s*(?:(source|target)\\.)?(.+?)\\s*(?:(!=|<=|>=|=|<|>|~)\\s*(.*?)|\\s(is\\s+null|is\\s+not\\s+null))\\s*",
+            "\\s*(?:(source|target)\\.)?(.+?)\\s*(?:(!=|<>|<=|>=|=|<|>|~)\\s*(.*?)|\\s(is\\s+null|is\\s+not\\s+null))\\s*",
             Pattern.CASE_INSENSITIVE | Pattern.DOTALL);
 
     /**
@@ -46,10 +49,45 @@ public record ValueCondition(Optional<Side> side, String column, String operator
         Optional<Side> side =
                 Optional.ofNullable(m.group(1)).map(s -> Side.valueOf(s.toUpperCase(java.util.Locale.ROOT)));
         String operator = m.group(3) != null
-                ? m.group(3)
+                ? m.group(3).replace("<>", "!=")
                 : m.group(5).toLowerCase(java.util.Locale.ROOT).replaceAll("\\s+", " ");
-        String value = m.group(3) == null ? "" : m.group(4).replaceAll("^'(.*)'$", "$1");
+        String value = m.group(3) == null ? "" : m.group(4).replaceAll("(?s)^(['\"])(.*)\\1$", "$2");
         return new ValueCondition(side, m.group(2), operator, value);
+    }
+
+    /**
+     * The rows of one side of a match that meet it.
+     *
+     * @throws ToolException when a database can't be asked for them
+     */
+    public RowFilter of(TableMatch match, Side at) {
+        if (side.isPresent()) {
+            throw refused("rows are chosen on both sides alike", "write the column without " + side.get());
+        }
+        ColumnPair pair = match.pairs().stream()
+                .filter(this::names)
+                .findFirst()
+                .orElseThrow(() -> refused(
+                        "no such column among those that are compared in " + match.name(),
+                        Nearest.hint(
+                                column,
+                                match.pairs().stream().map(ColumnPair::name).toList(),
+                                "compared are: ")));
+        ColumnShape shape = at == Side.SOURCE ? pair.source() : pair.target();
+        if (shape.expression().isPresent()) {
+            throw refused("the column is computed by the job file", "use --where with an expression of both databases");
+        }
+        if (operator.startsWith("is ")) {
+            return new RowFilter.Null(shape, operator.equals("is not null"));
+        }
+        Comparison comparison = Comparison.of(operator)
+                .orElseThrow(() -> refused(
+                        "~ is for findings: databases do not agree on letter case there", "use --where with LIKE"));
+        return new RowFilter.Compared(shape, comparison, TypedText.value(shape, value));
+    }
+
+    private ToolException refused(String what, String mend) {
+        return new ToolException(ErrorKind.USAGE, what, column + " " + operator + " " + value, mend);
     }
 
     /** Whether the match has the column. */
@@ -115,13 +153,6 @@ public record ValueCondition(Optional<Side> side, String column, String operator
             return new Glob(value).matches(held.toString());
         }
         int c = KeyOrder.ASCENDING.compare(List.of(held), List.of(TypedText.value(of, value)));
-        return switch (operator) {
-            case "=" -> c == 0;
-            case "!=" -> c != 0;
-            case "<" -> c < 0;
-            case "<=" -> c <= 0;
-            case ">" -> c > 0;
-            default -> c >= 0;
-        };
+        return Comparison.of(operator).orElseThrow().holds(c);
     }
 }

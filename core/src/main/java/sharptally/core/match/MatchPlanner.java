@@ -7,8 +7,8 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.TreeMap;
-import java.util.stream.Collectors;
 import java.util.stream.Stream;
+import sharptally.core.draft.Nearest;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
 import sharptally.core.match.request.ColumnChoice;
@@ -184,8 +184,9 @@ public final class MatchPlanner {
     }
 
     private static String unknown(String column, TableShape table) {
-        return "no such column: " + table.name() + "." + column + " (there are "
-                + table.columns().stream().map(ColumnShape::name).limit(60).collect(Collectors.joining(", "))
-                + (table.columns().size() > 60 ? " and " + (table.columns().size() - 60) + " more" : "") + ")";
+        return "no such column: " + table.name() + "." + column + " ("
+                + Nearest.hint(
+                        column, table.columns().stream().map(ColumnShape::name).toList(), "there are ")
+                + ")";
     }
 }

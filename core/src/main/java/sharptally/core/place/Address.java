@@ -52,7 +52,7 @@ public record Address(String engine, String location, Optional<String> table) {
                     ErrorKind.USAGE,
                     "an address must not hold a password, since others can see it",
                     place.substring(0, place.indexOf(':')),
-                    "leave it out and name where it is: ?password-env=NAME, ?password-file=PATH, or places.yaml");
+                    "leave it out and name where it is: ?password-env=NAME, ?password-file=PATH, or connections.yaml");
         }
         if (place.length() > 1
                 && place.startsWith(NAMED)

@@ -50,6 +50,6 @@ public record Endpoint(Engine engine, PlaceAccess access) {
     private Changes changes() {
         Optional<Changes> changes = engine.changes();
         return changes.orElseThrow(() -> new ToolException(
-                ErrorKind.REFUSED, "this place can only be read", label().toString(), "name another one"));
+                ErrorKind.REFUSED, "this can only be read, not changed", label().toString(), "name another one"));
     }
 }

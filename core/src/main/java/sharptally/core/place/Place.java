@@ -27,6 +27,9 @@ public interface Place extends AutoCloseable {
     /** What is worth knowing of the place itself: user, TLS, character set, time zone; name to value, in order. */
     Map<String, String> facts();
 
+    /** Whether all that is read is of one state of the database; false also where that is not sure. */
+    boolean readsOneState();
+
     /** The schema whose tables go by their bare names. */
     String ownSchema();
 

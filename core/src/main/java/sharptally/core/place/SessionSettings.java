@@ -13,17 +13,23 @@ import java.util.Optional;
  *     each table in its own, and no transaction is left open between them
  * @param temporary folder in which an engine inside this program may put what its memory does not hold; empty where it
  *     may write nothing, and large sorts fail
+ * @param maxConnections how many connections a job may have open to it at once, as the source and as the target
  */
 public record SessionSettings(
-        Optional<Duration> statementTimeout, boolean allowCode, boolean snapshot, Optional<Path> temporary) {
+        Optional<Duration> statementTimeout,
+        boolean allowCode,
+        boolean snapshot,
+        Optional<Path> temporary,
+        int maxConnections) {
     /** No limit, no code, one state. */
-    public static final SessionSettings USUAL = new SessionSettings(Optional.empty(), false, true, Optional.empty());
+    public static final SessionSettings USUAL =
+            new SessionSettings(Optional.empty(), false, true, Optional.empty(), Integer.MAX_VALUE);
 
     SessionSettings withSnapshot(boolean wanted) {
-        return new SessionSettings(statementTimeout, allowCode, wanted, temporary);
+        return new SessionSettings(statementTimeout, allowCode, wanted, temporary, maxConnections);
     }
 
     SessionSettings spillingTo(Path folder) {
-        return new SessionSettings(statementTimeout, allowCode, snapshot, Optional.of(folder));
+        return new SessionSettings(statementTimeout, allowCode, snapshot, Optional.of(folder), maxConnections);
     }
 }

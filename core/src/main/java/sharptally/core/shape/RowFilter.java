@@ -1,6 +1,8 @@
 package sharptally.core.shape;
 
+import java.util.Arrays;
 import java.util.List;
+import java.util.Optional;
 import sharptally.core.types.Kind;
 import sharptally.core.types.Value;
 
@@ -13,8 +15,50 @@ public sealed interface RowFilter {
      */
     record Condition(String text) implements RowFilter {}
 
-    /** Rows whose column holds this value or a greater one. */
-    record AtLeast(ColumnShape column, Value value) implements RowFilter {}
+    /** How a value is compared with another one, in the order of keys. */
+    enum Comparison {
+        LESS("<"),
+        AT_MOST("<="),
+        EQUAL("="),
+        OTHER("!="),
+        AT_LEAST(">="),
+        MORE(">");
+
+        private final String sign;
+
+        Comparison(String sign) {
+            this.sign = sign;
+        }
+
+        /** As users write it. */
+        public String sign() {
+            return sign;
+        }
+
+        /** The one with this sign, which may be {@code <>} as well. */
+        public static Optional<Comparison> of(String sign) {
+            String plain = sign.replace("<>", "!=");
+            return Arrays.stream(values()).filter(c -> c.sign.equals(plain)).findFirst();
+        }
+
+        /** Whether it holds, by what a comparator says of the two. */
+        public boolean holds(int order) {
+            return switch (this) {
+                case LESS -> order < 0;
+                case AT_MOST -> order <= 0;
+                case EQUAL -> order == 0;
+                case OTHER -> order != 0;
+                case AT_LEAST -> order >= 0;
+                case MORE -> order > 0;
+            };
+        }
+    }
+
+    /** Rows whose column holds a value that compares so with this one. */
+    record Compared(ColumnShape column, Comparison comparison, Value value) implements RowFilter {}
+
+    /** Rows whose column holds NULL, or where {@code held} a value. */
+    record Null(ColumnShape column, boolean held) implements RowFilter {}
 
     /**
      * Rows in a sample: so many of so many shares of all keys, told apart by the hash of the key in the common form, so

@@ -6,6 +6,7 @@ import java.util.Optional;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import sharptally.core.place.part.Measure;
+import sharptally.core.shape.RowFilter.Comparison;
 
 /**
  * What one figure of one table should be, as users write it: {@code rows >= 150000}, {@code nulls(level_m) = 0},
@@ -25,38 +26,6 @@ public record Expectation(
     private static final class Value {
         static final String NUMBER = "[+-]?(?:\\d+(?:\\.\\d*)?|\\.\\d+)(?:[eE][+-]?\\d{1,4})?";
         static final String ANY = NUMBER + "|'[^']*'|\"[^\"]*\"|[\\w:.+-]+";
-    }
-
-    /** How a figure is compared with the value. */
-    public enum Comparison {
-        LESS("<"),
-        AT_MOST("<="),
-        EQUAL("="),
-        OTHER("!="),
-        AT_LEAST(">="),
-        MORE(">");
-
-        private final String sign;
-
-        Comparison(String sign) {
-            this.sign = sign;
-        }
-
-        /** As users write it. */
-        public String sign() {
-            return sign;
-        }
-
-        boolean holds(int order) {
-            return switch (this) {
-                case LESS -> order < 0;
-                case AT_MOST -> order <= 0;
-                case EQUAL -> order == 0;
-                case OTHER -> order != 0;
-                case AT_LEAST -> order >= 0;
-                case MORE -> order > 0;
-            };
-        }
     }
 
     /** Empty when the text is not of this form. */
@@ -79,16 +48,8 @@ public record Expectation(
         if (measure.isEmpty() && !nulls || column.isPresent() != needsColumn) {
             return Optional.empty();
         }
-        String sign = form.group(3).replace("<>", "!=");
         return Optional.of(new Expectation(
-                text.strip(),
-                measure,
-                column,
-                Arrays.stream(Comparison.values())
-                        .filter(c -> c.sign().equals(sign))
-                        .findFirst()
-                        .orElseThrow(),
-                unquoted(form.group(4))));
+                text.strip(), measure, column, Comparison.of(form.group(3)).orElseThrow(), unquoted(form.group(4))));
     }
 
     private static String unquoted(String text) {

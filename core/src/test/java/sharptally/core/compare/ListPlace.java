@@ -57,6 +57,11 @@ record ListPlace(TableShape table, List<List<Value>> rows, int rowsPerBatch) imp
     }
 
     @Override
+    public boolean readsOneState() {
+        return true;
+    }
+
+    @Override
     public Place another() {
         return this;
     }

@@ -16,7 +16,7 @@ import sharptally.core.types.Value;
 
 /** How much the self-check reads, and what it takes for a lie. */
 class SelfCheckTest {
-    private static final long ROWS_PER_SLICE = 1_000;
+    private static final long NLICE = 1_000;
 
     /** Slices of a key without gaps; what sums and rows say is told by the test. */
     private static final class Slices implements SelfCheck.Look {
@@ -31,8 +31,7 @@ class SelfCheckTest {
 
         static List<SelfCheck.Same> of(long count) {
             return LongStream.range(0, count)
-                    .mapToObj(i ->
-                            new SelfCheck.Same(range(i * ROWS_PER_SLICE, (i + 1) * ROWS_PER_SLICE), ROWS_PER_SLICE))
+                    .mapToObj(i -> new SelfCheck.Same(range(i * NLICE, (i + 1) * NLICE), NLICE))
                     .toList();
         }
 
@@ -75,7 +74,7 @@ class SelfCheckTest {
         long passed = 0;
         for (int range = 0; range < 300; range++) {
             long count = random.nextInt(random.nextBoolean() ? 3 : 400);
-            passed += count * ROWS_PER_SLICE;
+            passed += count * NLICE;
             check.look(Slices.of(count), slices);
             long read = slices.read.stream().mapToLong(n -> n).sum();
             assertThat(read).as("seed " + seed).isLessThanOrEqualTo(passed / 1_000);

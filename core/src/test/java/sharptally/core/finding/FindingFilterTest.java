@@ -76,7 +76,7 @@ class FindingFilterTest {
 
     private static FindingFilter with(String range, String column, String... conditions) {
         return new FindingFilter(
-                List.of(),
+                TableFilter.ALL,
                 Set.of(),
                 column.isEmpty() ? Set.of() : Set.of(column),
                 Set.of(),
@@ -114,7 +114,7 @@ class FindingFilterTest {
         assertThat(chosen(with("", "REMARK"))).containsExactly("12/1");
         assertThat(chosen(with("3..", "level_m", "id != 3"))).containsExactly("12/1");
         assertThat(chosen(new FindingFilter(
-                        List.of(new Glob("READ*")),
+                        new TableFilter(List.of(new Glob("READ*")), List.of(new Glob("log*")), List.of()),
                         Set.of(FindingKind.MISSING, FindingKind.EXTRA),
                         Set.of(),
                         Set.of("2"),

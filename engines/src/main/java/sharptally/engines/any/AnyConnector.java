@@ -45,6 +45,11 @@ final class AnyConnector implements Connector {
     private final Map<List<URL>, ClassLoader> loaders = new ConcurrentHashMap<>();
 
     @Override
+    public boolean keepsOneState() {
+        return false;
+    }
+
+    @Override
     public Optional<String> sharing(Connection other) {
         return Optional.empty();
     }
@@ -97,7 +102,7 @@ final class AnyConnector implements Connector {
                     ErrorKind.REFUSED,
                     "this setting lets the driver load code or run statements",
                     place.label().withoutTable() + ", " + loads.group(1),
-                    "leave it out, or name the place in places.yaml with allow-code: true");
+                    "leave it out, or name the connection in connections.yaml with allow-code: true");
         }
     }
 

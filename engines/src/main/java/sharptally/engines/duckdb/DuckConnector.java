@@ -25,6 +25,11 @@ import sharptally.engines.jdbc.connect.NativeLibrary;
 /** Opens database files; never makes one. Nothing in them reaches other files or the network. */
 final class DuckConnector implements Connector {
     @Override
+    public boolean keepsOneState() {
+        return true;
+    }
+
+    @Override
     public Optional<String> sharing(Connection other) {
         return Optional.empty();
     }

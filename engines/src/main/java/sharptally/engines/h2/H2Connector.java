@@ -22,6 +22,11 @@ final class H2Connector implements Connector {
     static final String SUFFIX = ".mv.db";
 
     @Override
+    public boolean keepsOneState() {
+        return true;
+    }
+
+    @Override
     public Optional<String> sharing(Connection other) {
         return Optional.empty();
     }
@@ -87,7 +92,7 @@ final class H2Connector implements Connector {
                     "this file holds code, or reaches out of itself, and so was not opened: " + code.get(0)
                             + (code.size() > 1 ? " and " + (code.size() - 1) + " more" : ""),
                     place.label().withoutTable().toString(),
-                    "if you trust whoever made it, say so with ?allow-code=true on the command line, or allow-code: true in places.yaml");
+                    "if you trust whoever made it, say so with ?allow-code=true on the command line, or allow-code: true in connections.yaml");
         }
     }
 

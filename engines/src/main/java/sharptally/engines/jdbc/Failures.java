@@ -30,7 +30,7 @@ public final class Failures {
             Map.entry("wrong user name or password", "check user and password"),
             Map.entry(
                     "hot journal",
-                    "a program that wrote to it was broken off: open it once with one that may write, which takes the rest back"),
+                    "a program that wrote to it was interrupted: open it once with one that may write, which takes the rest back"),
             Map.entry("readonly", "it can't be written: check the rights on the file"),
             Map.entry("read-only", "it can't be written: check the rights on it"),
             Map.entry("statement timeout", "give it longer with statement-timeout"),

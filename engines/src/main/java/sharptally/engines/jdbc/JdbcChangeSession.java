@@ -225,7 +225,7 @@ final class JdbcChangeSession implements ChangeSession {
                 takeBack();
             }
         } catch (SQLException e) {
-            throw failed("can't close the place after changes", e);
+            throw failed("can't close the connection after changes", e);
         }
     }
 

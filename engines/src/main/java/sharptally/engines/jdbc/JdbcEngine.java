@@ -43,7 +43,7 @@ public record JdbcEngine(
             return new JdbcPlace(fitting(connection), access, connection, false);
         } catch (SQLException e) {
             throw Failures.wrap(
-                    ErrorKind.CONNECT, "can't open the place", access.label().toString(), e);
+                    ErrorKind.CONNECT, "can't open the database", access.label().toString(), e);
         }
     }
 
@@ -92,7 +92,7 @@ public record JdbcEngine(
         } catch (SQLException e) {
             throw Failures.wrap(
                     ErrorKind.CONNECT,
-                    "can't open the place for changes",
+                    "can't open the database for changes",
                     access.label().toString(),
                     e);
         }

@@ -85,6 +85,11 @@ final class JdbcPlace implements Place {
     }
 
     @Override
+    public boolean readsOneState() {
+        return access.session().snapshot() && engine.connector().keepsOneState();
+    }
+
+    @Override
     public String ownSchema() {
         return shapes.ownSchema();
     }
@@ -269,7 +274,7 @@ final class JdbcPlace implements Place {
             }
             connection.close();
         } catch (SQLException e) {
-            throw failed("can't close the place", e);
+            throw failed("can't close the connection", e);
         }
     }
 }

@@ -61,7 +61,7 @@ final class JdbcRowSource implements RowSource {
         try {
             return early.isPresent() ? fillWithImages(early.get()) : fill();
         } catch (SQLException e) {
-            throw Failures.wrap(ErrorKind.READ, "reading broke off", where, e);
+            throw Failures.wrap(ErrorKind.READ, "reading was interrupted", where, e);
         }
     }
 

@@ -163,8 +163,18 @@ public record Selects(JdbcEngine engine, boolean ours) {
     private String filter(RowFilter filter) {
         if (filter instanceof RowFilter.Condition condition) {
             return "(" + Fragment.checked(engine, condition.text()) + "\n)";
-        } else if (filter instanceof RowFilter.AtLeast least) {
-            return is(least.column(), ">=", least.value());
+        } else if (filter instanceof RowFilter.Null none) {
+            return quote(none.column()) + (none.held() ? " IS NOT NULL" : " IS NULL");
+        } else if (filter instanceof RowFilter.Compared compared) {
+            ColumnShape column = compared.column();
+            Value value = compared.value();
+            // By the order of keys, which holds for letter case and padding as well.
+            return switch (compared.comparison()) {
+                case EQUAL -> is(column, ">=", value) + " AND " + is(column, "<=", value);
+                case OTHER -> "(" + is(column, "<", value) + " OR " + is(column, ">", value) + ")";
+                case LESS, AT_MOST, AT_LEAST, MORE ->
+                    is(column, compared.comparison().sign(), value);
+            };
         }
         RowFilter.Sample sample = (RowFilter.Sample) filter;
         return "(" + engine.hashing().orElseThrow().common(SumsRequest.Hashed.of(sample)) + " & "

@@ -22,6 +22,11 @@ import sharptally.engines.jdbc.connect.TlsChoice;
 /** Connects with UTC and strict mode; a password that is given nowhere else comes from the client's {@code .my.cnf}. */
 final class MariaConnector implements Connector {
     @Override
+    public boolean keepsOneState() {
+        return true;
+    }
+
+    @Override
     public Optional<String> sharing(Connection other) {
         return Optional.empty();
     }

@@ -32,6 +32,11 @@ final class PgConnector implements Connector {
     private static final Path OWN_AUTHORITIES = Path.of(System.getProperty("user.home"), ".postgresql", "root.crt");
 
     @Override
+    public boolean keepsOneState() {
+        return true;
+    }
+
+    @Override
     public Optional<String> sharing(Connection other) throws SQLException {
         String state = Rows.read(other, "SELECT pg_export_snapshot()", row -> row.getString(1))
                 .get(0);

@@ -28,6 +28,11 @@ final class SqliteConnector implements Connector {
     private static final int BUSY_TIMEOUT_MILLIS = 5_000;
 
     @Override
+    public boolean keepsOneState() {
+        return true;
+    }
+
+    @Override
     public Optional<String> sharing(Connection other) {
         return Optional.empty();
     }

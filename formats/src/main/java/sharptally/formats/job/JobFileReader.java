@@ -5,6 +5,7 @@ import java.io.InputStream;
 import java.io.StringReader;
 import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
+import java.time.Clock;
 import java.util.ArrayList;
 import java.util.LinkedHashSet;
 import java.util.List;
@@ -55,16 +56,17 @@ public final class JobFileReader {
     private final List<Notice> notices = new ArrayList<>();
     private final Set<String> secrets = new LinkedHashSet<>();
 
-    private JobFileReader(Map<String, String> environment) {
-        this.variables = new Variables(environment);
+    private JobFileReader(Map<String, String> environment, Clock clock) {
+        this.variables = new Variables(environment, clock);
     }
 
     /**
      * @param environment where variables are looked up
+     * @param clock from which times such as {@code ${time:7d}} are counted
      * @throws ToolException when the file is not there or not a job file
      */
-    public static JobFile read(Path file, Map<String, String> environment) {
-        JobFileReader reading = new JobFileReader(environment);
+    public static JobFile read(Path file, Map<String, String> environment, Clock clock) {
+        JobFileReader reading = new JobFileReader(environment, clock);
         reading.readFile(file, true);
         if (!reading.problems.isEmpty()) {
             throw ToolException.all(ErrorKind.JOB_FILE, reading.problems);
@@ -87,7 +89,7 @@ public final class JobFileReader {
      * not as it should be: those people must hear of just that.
      */
     public static Addressees addressees(Path file, Map<String, String> environment) {
-        JobFileReader reading = new JobFileReader(environment);
+        JobFileReader reading = new JobFileReader(environment, Clock.systemUTC());
         reading.readFile(file, true);
         return new Addressees(reading.notices, reading.record);
     }

@@ -14,6 +14,7 @@ import java.util.Set;
 import java.util.stream.Stream;
 import org.yaml.snakeyaml.nodes.MappingNode;
 import org.yaml.snakeyaml.nodes.Node;
+import sharptally.core.draft.Nearest;
 import sharptally.core.match.request.ColumnChoice;
 import sharptally.core.match.request.LeftOutColumns;
 import sharptally.core.match.request.MatchRequest;

@@ -1,12 +1,19 @@
 package sharptally.formats.job;
 
+import java.time.Clock;
 import java.util.Map;
 import java.util.Set;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
+import sharptally.core.match.text.RelativeTime;
 
-/** Puts variables of the environment into texts: {@code ${NAME}}, or {@code ${NAME:-default}}; {@code $${} is one as it stands. */
-record Variables(Map<String, String> environment) {
+/**
+ * Puts variables of the environment into texts: {@code ${NAME}}, or {@code ${NAME:-default}}, and times as they are from now:
+ * {@code ${time:7d}}; {@code $${} is one as it stands.
+ *
+ * @param clock what is now
+ */
+record Variables(Map<String, String> environment, Clock clock) {
     private static final Pattern VARIABLE =
             Pattern.compile("\\$\\$\\{|\\$\\{([A-Za-z_][A-Za-z0-9_]*)(:-([^}]*))?\\}|\\$\\{");
 
@@ -29,7 +36,7 @@ record Variables(Map<String, String> environment) {
         if (text.indexOf('$') < 0) {
             return text;
         }
-        Matcher matcher = VARIABLE.matcher(text);
+        Matcher matcher = VARIABLE.matcher(RelativeTime.filled(text, clock));
         StringBuilder out = new StringBuilder();
         while (matcher.find()) {
             if (matcher.group().equals("${")) {

@@ -48,7 +48,7 @@ public final class Journal implements AutoCloseable {
     }
 
     /**
-     * The journal of a run that was broken off.
+     * The journal of an interrupted run.
      *
      * @throws ToolException when there is none that can be read
      */
@@ -104,7 +104,7 @@ public final class Journal implements AutoCloseable {
 
     private static ToolException cantResume(Path file, String why) {
         return new ToolException(
-                ErrorKind.JOB_FILE, "this run can't be gone on with", file + " (" + why + ")", "compare anew");
+                ErrorKind.JOB_FILE, "this run can't be resumed", file + " (" + why + ")", "compare anew");
     }
 
     /** That what it says of a match can't be understood. */

@@ -94,7 +94,8 @@ public final class Json {
     @JsonTypeInfo(use = JsonTypeInfo.Id.NAME, property = "filter")
     @JsonSubTypes({
         @JsonSubTypes.Type(value = RowFilter.Condition.class, name = "condition"),
-        @JsonSubTypes.Type(value = RowFilter.AtLeast.class, name = "at-least"),
+        @JsonSubTypes.Type(value = RowFilter.Compared.class, name = "compared"),
+        @JsonSubTypes.Type(value = RowFilter.Null.class, name = "null"),
         @JsonSubTypes.Type(value = RowFilter.Sample.class, name = "sample")
     })
     private interface FilterForm {}

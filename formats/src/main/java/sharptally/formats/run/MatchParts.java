@@ -128,7 +128,7 @@ public final class MatchParts implements PartKeeper {
 
     /**
      * Puts the findings of all ranges into the match's file, in key order, and writes down what is known of each range. It
-     * may be broken off at any moment and done again: the files of the ranges go only when the journal says that the match's
+     * may be interrupted at any moment and done again: the files of the ranges go only when the journal says that the match's
      * own is whole, and from then on that one is left alone.
      *
      * @param complete whether all ranges are finished; if not, the parts are kept to go on from

@@ -207,7 +207,7 @@ public final class RunFolder implements FindingReader {
         return matches;
     }
 
-    /** What the run says of a match; empty when it was broken off before it came to it. */
+    /** What the run says of a match; empty when it was interrupted before it came to it. */
     public Optional<MatchSummary> summaryOf(TableMatch match) {
         return summary.matches().stream()
                 .filter(m -> m.name().equals(match.name()))
@@ -324,7 +324,7 @@ public final class RunFolder implements FindingReader {
                 line++;
                 return Optional.of(finding);
             } catch (JsonEOFException e) {
-                // A run that was broken off may end within a line; what stands before it was found all the same.
+                // An interrupted run may end within a line; what stands before it was found all the same.
                 if (complete) {
                     throw unreadable(file, "line " + (line + 1) + " is cut short", e);
                 }

@@ -3,9 +3,9 @@ package sharptally.formats.run;
 import com.fasterxml.jackson.annotation.JsonValue;
 import java.util.Locale;
 
-/** Whether a run went to its end. */
+/** Whether a run was completed. */
 public enum RunState {
-    /** Still going on, or broken off: it proves nothing. */
+    /** Still going on, or interrupted: it proves nothing. */
     INCOMPLETE,
     COMPLETE;
 

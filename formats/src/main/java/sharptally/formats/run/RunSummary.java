@@ -17,9 +17,7 @@ import sharptally.core.totals.TotalsResult;
  * @param run name of the run: its folder's name
  * @param started when, as an ISO instant
  * @param job whole path of the job file that it was made by
- * @param source the source place as the user named it, never with a password
- * @param sourceAddress where that is
- * @param sourceProduct product and version, as the place reports them
+ * @param jobSha256 of the bytes of the job file as they were when the run began
  * @param matches those whose rows were compared
  * @param lone tables of the selection that have no counterpart
  * @param leftOut tables of the selection that were left out on request
@@ -36,12 +34,9 @@ public record RunSummary(
         String started,
         double seconds,
         Optional<String> job,
-        String source,
-        String sourceAddress,
-        String sourceProduct,
-        String target,
-        String targetAddress,
-        String targetProduct,
+        Optional<String> jobSha256,
+        DatabaseSummary source,
+        DatabaseSummary target,
         List<MatchSummary> matches,
         List<LoneSummary> lone,
         List<String> leftOut,
@@ -49,7 +44,7 @@ public record RunSummary(
         List<TotalsResult> totals,
         List<CheckResult> checks,
         List<String> narrowed) {
-    public static final int FORMAT = 4;
+    public static final int FORMAT = 5;
 
     /** Exit codes, the gravest last. */
     private static final List<Integer> GRAVITY = List.of(
@@ -97,12 +92,9 @@ public record RunSummary(
                 started,
                 seconds,
                 job,
+                jobSha256,
                 source,
-                sourceAddress,
-                sourceProduct,
                 target,
-                targetAddress,
-                targetProduct,
                 otherMatches,
                 lone,
                 leftOut,
@@ -119,18 +111,22 @@ public record RunSummary(
 
     /** Whether it is of the same job file, or where there is none, of the same two places. */
     public boolean isOfSameJob(RunSummary other) {
-        return job.isPresent()
-                ? job.equals(other.job)
-                : other.job.isEmpty()
-                        && sourceAddress.equals(other.sourceAddress)
-                        && targetAddress.equals(other.targetAddress);
+        return job.isPresent() ? job.equals(other.job) : other.job.isEmpty() && isOfSameDatabases(other);
+    }
+
+    private boolean isOfSameDatabases(RunSummary other) {
+        return source.address().equals(other.source.address())
+                && target.address().equals(other.target.address());
+    }
+
+    /** The schemas of source and target whose tables go by their bare names. */
+    public List<String> schemas() {
+        return List.of(source.schema(), target.schema());
     }
 
     /** Whether it looks at the same places, and at the same tables of both. */
     public boolean isOfSameTables(RunSummary other) {
-        return sourceAddress.equals(other.sourceAddress)
-                && targetAddress.equals(other.targetAddress)
-                && tables(matches).equals(tables(other.matches));
+        return isOfSameDatabases(other) && tables(matches).equals(tables(other.matches));
     }
 
     private static List<String> tables(List<MatchSummary> of) {

@@ -150,7 +150,7 @@ public final class RunWriter {
         });
     }
 
-    /** Goes on with a run that was broken off. */
+    /** Resumes an interrupted run. */
     public static RunWriter goOn(RunFolder run) {
         RunWriter writer = new RunWriter(run.folder());
         run.matches().forEach(writer::findingsFile);

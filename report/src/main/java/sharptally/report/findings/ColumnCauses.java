@@ -1,20 +1,21 @@
 package sharptally.report.findings;
 
 import java.math.BigDecimal;
-import java.math.MathContext;
 import java.util.ArrayList;
 import java.util.Comparator;
-import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
+import sharptally.core.finding.ColumnCause;
 import sharptally.core.finding.Finding;
 import sharptally.core.finding.FindingFilter;
 import sharptally.core.finding.FindingKind;
 import sharptally.core.finding.LikelyCause;
 import sharptally.core.match.TableMatch;
+import sharptally.core.types.Value;
 import sharptally.formats.run.RunFolder;
 import sharptally.report.text.Figures;
 
@@ -35,18 +36,15 @@ public record ColumnCauses(
         String key,
         String source,
         String target) {
-    private static final Pattern AMOUNT = Pattern.compile("off by ([-+][0-9.]+)");
-    /** Digits of the ends of a range of amounts. */
-    private static final MathContext ENDS_TOLD = new MathContext(3);
-
-    private static final int MAX_CAUSES = 200;
     private static final int CAUSES_KEPT = 5;
+    private static final int MOST_SWAPPED = 60;
+    private static final Pattern AMOUNT = Pattern.compile("off by ([-+][0-9.]+)");
 
     /** In how many rows one cause is likely. */
     public record Cause(String words, long rows) {
-        /** With its share of the rows in which the column differs. */
+        /** With the rows that speak for it, of those in which the column differs. */
         public String shown(long of) {
-            return words + (rows == of ? " (all)" : " (" + Figures.share(rows, of) + ")");
+            return words + " (" + Figures.count(rows) + " of " + Figures.count(of, "row") + ")";
         }
     }
 
@@ -62,61 +60,72 @@ public record ColumnCauses(
     }
 
     private static final class Counting {
-        long rows;
-        final Map<String, Long> causes = new HashMap<>();
-        FindingValues first;
-        String key = "";
+        final ColumnCause cause = new ColumnCause();
+        final FindingValues first;
+        final String key;
         private long amounts;
         private BigDecimal least = BigDecimal.ZERO;
         private BigDecimal most = BigDecimal.ZERO;
 
-        Counting(FindingValues first) {
+        Counting(FindingValues first, String key) {
             this.first = first;
+            this.key = key;
         }
 
-        void add(FindingValues values) {
-            rows++;
-            LikelyCause.of(
-                            values.comparedAs(),
-                            values.source().orElseThrow(),
-                            values.target().orElseThrow())
-                    .ifPresent(this::add);
+        void add(FindingValues values, List<String> swappedWith) {
+            List<LikelyCause> all = new ArrayList<>(LikelyCause.all(
+                    values.comparedAs(),
+                    values.source().orElseThrow(),
+                    values.target().orElseThrow()));
+            all.forEach(this::amount);
+            swappedWith.forEach(other -> all.add(new LikelyCause("swapped with " + other, LikelyCause.Sort.GUESS, 5)));
+            cause.add(all);
         }
 
-        private void add(String words) {
-            Matcher amount = AMOUNT.matcher(words);
+        private void amount(LikelyCause one) {
+            Matcher amount = AMOUNT.matcher(one.words());
             if (amount.matches()) {
                 BigDecimal off = new BigDecimal(amount.group(1));
                 amounts++;
                 least = amounts == 1 ? off : least.min(off);
                 most = amounts == 1 ? off : most.max(off);
             }
-            if (causes.size() < MAX_CAUSES || causes.containsKey(words)) {
-                causes.merge(words, 1L, Long::sum);
-            }
         }
 
-        /** The causes; amounts of which none stands out are told together. */
+        /** The causes; where nothing else is known, in which range numbers differ. */
         List<Cause> all() {
-            List<Cause> all = new ArrayList<>();
-            boolean scattered = causes.entrySet().stream()
-                    .filter(c -> AMOUNT.matcher(c.getKey()).matches())
-                    .allMatch(c -> 2 * c.getValue() < amounts);
-            causes.forEach((words, of) -> {
-                if (!scattered || !AMOUNT.matcher(words).matches()) {
-                    all.add(new Cause(words, of));
-                }
-            });
-            if (scattered && amounts > 0) {
-                all.add(new Cause("off by " + signed(least) + " to " + signed(most), amounts));
-            }
-            return all;
+            List<Cause> all = cause.found().stream()
+                    .map(found -> new Cause(found.words(), found.rows()))
+                    .limit(CAUSES_KEPT)
+                    .toList();
+            return all.isEmpty() && amounts > 1 && least.compareTo(most) != 0
+                    ? List.of(new Cause("off by " + signed(least) + " to " + signed(most), amounts))
+                    : all;
         }
 
         private static String signed(BigDecimal amount) {
             return (amount.signum() > 0 ? "+" : "")
-                    + amount.round(ENDS_TOLD).stripTrailingZeros().toPlainString();
+                    + amount.stripTrailingZeros().toPlainString();
         }
+    }
+
+    /** Names of the columns whose values stand in a column's place, and its values in theirs. */
+    private static List<String> swapped(List<FindingValues> row, FindingValues one) {
+        if (row.size() < 2 || row.size() > MOST_SWAPPED) {
+            return List.of();
+        }
+        return row.stream()
+                .filter(other ->
+                        other != one && isHeld(one.source(), other.target()) && isHeld(other.source(), one.target()))
+                .map(FindingValues::column)
+                .toList();
+    }
+
+    private static boolean isHeld(Optional<Value> here, Optional<Value> there) {
+        return here.isPresent()
+                && there.isPresent()
+                && !(here.get() instanceof Value.Null)
+                && here.get().toString().equals(there.get().toString());
     }
 
     private static List<ColumnCauses> ofMatch(RunFolder run, TableMatch match, FindingFilter filter) {
@@ -127,28 +136,20 @@ public record ColumnCauses(
                 return;
             }
             changed[0]++;
-            for (FindingValues values : FindingValues.of(match, finding, filter)) {
-                Counting column = columns.get(values.column());
-                if (column == null) {
-                    column = new Counting(values);
-                    column.key = FindingFilter.keyText(finding.key());
-                    columns.put(values.column(), column);
-                }
-                column.add(values);
+            List<FindingValues> row = FindingValues.of(match, finding, filter);
+            for (FindingValues values : row) {
+                columns.computeIfAbsent(
+                                values.column(), name -> new Counting(values, FindingFilter.keyText(finding.key())))
+                        .add(values, swapped(row, values));
             }
         });
         return columns.entrySet().stream()
                 .map(e -> new ColumnCauses(
                         match.name(),
                         e.getKey(),
-                        e.getValue().rows,
+                        e.getValue().cause.pairs(),
                         changed[0],
-                        e.getValue().all().stream()
-                                .sorted(Comparator.comparingLong(Cause::rows)
-                                        .reversed()
-                                        .thenComparing(Cause::words))
-                                .limit(CAUSES_KEPT)
-                                .toList(),
+                        e.getValue().all(),
                         e.getValue().key,
                         e.getValue().first.shown(e.getValue().first.source().orElseThrow()),
                         e.getValue().first.shown(e.getValue().first.target().orElseThrow())))

@@ -74,7 +74,7 @@ final class FindingDetail implements FindingFormat {
                         values.comparedAs(),
                         values.source().get(),
                         values.target().get())
-                .map(words -> "  " + style.paint(words, Meaning.QUIET))
+                .map(likely -> "  " + style.paint(likely.words(), Meaning.QUIET))
                 .orElse("");
         out.println("  " + name + cause);
         List<String> marked = marked(

@@ -18,23 +18,14 @@ import sharptally.report.text.TextWidth;
 public final class FindingList {
     /** The forms in which findings can be listed. */
     public enum Form {
-        TEXT,
+        /** A line per row. */
+        ROWS,
         /** A line per value. */
-        PIVOT,
+        VALUES,
         /** A block per row, with whole values. */
         DETAIL,
         CSV,
-        JSONL;
-
-        /** Whether it is for people, and not for programs. */
-        public boolean isForPeople() {
-            return this == TEXT || this == PIVOT || this == DETAIL;
-        }
-
-        @Override
-        public String toString() {
-            return name().toLowerCase(java.util.Locale.ROOT);
-        }
+        JSONL
     }
 
     /** How many findings passed the filter, and how many of those were listed. */
@@ -58,11 +49,11 @@ public final class FindingList {
         int columns = layout.columns;
         try {
             return switch (form) {
-                case TEXT, PIVOT, DETAIL -> {
+                case ROWS, VALUES, DETAIL -> {
                     PrintWriter writer = new PrintWriter(out, false, java.nio.charset.StandardCharsets.UTF_8);
-                    FindingFormat format = form == Form.TEXT
+                    FindingFormat format = form == Form.ROWS
                             ? new FindingText(filter, style, columns, writer)
-                            : form == Form.PIVOT
+                            : form == Form.VALUES
                                     ? new FindingPivot(filter, style, columns, writer)
                                     : new FindingDetail(filter, redaction, style, columns, writer);
                     Listed listed = list(run, filter, redaction, limit, format);

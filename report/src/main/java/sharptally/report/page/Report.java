@@ -128,10 +128,10 @@ public final class Report {
         model.put("time", summary.seconds());
         model.put("tool", summary.tool());
         model.put("job", summary.job().orElse(""));
-        model.put("source", summary.source());
-        model.put("sourceProduct", summary.sourceProduct());
-        model.put("target", summary.target());
-        model.put("targetProduct", summary.targetProduct());
+        model.put("source", summary.source().name());
+        model.put("sourceProduct", summary.source().product());
+        model.put("target", summary.target().name());
+        model.put("targetProduct", summary.target().product());
         model.put("redacted", redaction.isHiding());
         List<ColumnCauses> causes = redaction.ofColumns(ColumnCauses.of(run, filter));
         model.put(

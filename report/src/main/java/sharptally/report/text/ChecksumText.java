@@ -106,7 +106,8 @@ public final class ChecksumText {
                 : Cell.of(TextWidth.cut(TextWidth.harmless(text), MAX_KEY_WIDTH));
     }
 
-    private static String verdict(
+    /** What was found, on one line. */
+    public static String verdict(
             ChecksumFile here, Optional<ChecksumFile> there, List<Integer> differing, Style style) {
         String all = Figures.count(here.ranges().size(), "range");
         if (there.isEmpty()) {

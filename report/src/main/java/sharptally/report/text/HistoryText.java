@@ -34,7 +34,7 @@ public final class HistoryText {
      * A run and what is new in it.
      *
      * @param run as the comparison left it
-     * @param moved since the run before; empty for the first one, and where one of both did not go to its end
+     * @param moved since the run before; empty for the first one, and where one of both was not completed
      * @param left differences that were left when its rows were last looked at again; empty where they never were
      */
     public record Line(RunSummary run, Optional<Moved> moved, OptionalLong left) {}

@@ -18,6 +18,8 @@ public final class RunText {
     private static final int MAX_COLUMNS_LISTED = 30;
 
     private static final int MAX_NAMES = 8;
+    /** Up to so many tables that are the same are listed one by one. */
+    private static final int MAX_SAME_LISTED = 20;
 
     private static final int MAX_NAME_WIDTH = 40;
     private static final int LEAST_NAME = 20;
@@ -37,22 +39,25 @@ public final class RunText {
     private final RunSummary run;
     private final Style style;
     private final int columns;
+    private final boolean all;
     private final List<String> lines = new ArrayList<>();
 
-    private RunText(RunSummary run, Style style, int columns) {
+    private RunText(RunSummary run, Style style, int columns, boolean all) {
         this.run = run;
+        this.all = all;
         this.columns = columns;
         this.style = style;
     }
 
     /**
      * @param columns width of the terminal
+     * @param all whether tables that are the same are listed one by one, and notes too, however many there are
      */
-    public static List<String> lines(RunSummary run, Style style, int columns) {
-        RunText text = new RunText(run, style, columns);
+    public static List<String> lines(RunSummary run, Style style, int columns, boolean all) {
+        RunText text = new RunText(run, style, columns, all);
         text.places();
-        text.notes();
         text.matches();
+        text.notes();
         text.strips();
         text.columns();
         text.rules();
@@ -64,7 +69,7 @@ public final class RunText {
 
     /** What the run proved, in the last line; before it, matches that were not compared to their end. */
     public static List<String> verdict(RunSummary run) {
-        RunText text = new RunText(run, Style.PLAIN, 0);
+        RunText text = new RunText(run, Style.PLAIN, 0, false);
         text.verdict();
         return List.copyOf(text.lines);
     }
@@ -73,12 +78,12 @@ public final class RunText {
         TextTable table = new TextTable(Align.LEFT, Align.LEFT, Align.LEFT);
         table.row(List.of(
                 new Cell("source", Meaning.HEADING),
-                Cell.of(run.source()),
-                new Cell(run.sourceProduct(), Meaning.QUIET)));
+                Cell.of(run.source().name()),
+                new Cell(run.source().product(), Meaning.QUIET)));
         table.row(List.of(
                 new Cell("target", Meaning.HEADING),
-                Cell.of(run.target()),
-                new Cell(run.targetProduct(), Meaning.QUIET)));
+                Cell.of(run.target().name()),
+                new Cell(run.target().product(), Meaning.QUIET)));
         lines.addAll(table.lines(style, columns));
         lines.add("");
     }
@@ -110,7 +115,7 @@ public final class RunText {
     }
 
     private void notes() {
-        List<String> notes = notes(run);
+        List<String> notes = all ? notes(run) : GroupedNotes.of(notes(run));
         if (!notes.isEmpty()) {
             lines.add(style.paint("notes", Meaning.HEADING));
             notes.forEach(n -> lines.addAll(TextWidth.note(n, columns)));
@@ -133,40 +138,79 @@ public final class RunText {
         aligns.addAll(List.of(Align.LEFT, Align.RIGHT));
         TextTable table = new TextTable(aligns.toArray(new Align[0]));
         table.heading(heading.toArray(new String[0]));
-        for (MatchSummary match : run.matches()) {
-            List<Cell> row = new ArrayList<>(List.of(Cell.of(
-                    TextWidth.cut(TextWidth.harmless(name(match)), Math.max(LEAST_NAME, columns - WIDTH_OF_KINDS)))));
-            if (match.state() == RunState.INCOMPLETE) {
-                for (int i = 1; i < heading.size() - 2; i++) {
-                    row.add(Cell.of("?"));
-                }
-                row.add(Cell.of("not finished"));
-                row.add(Cell.of(""));
-            } else {
-                row.add(number(match.sourceRows(), Meaning.NONE));
-                row.add(number(match.targetRows(), Meaning.NONE));
-                row.add(number(match.same(), match.differences() == 0 ? Meaning.GOOD : Meaning.NONE));
-                row.add(number(match.changed(), Meaning.CHANGED));
-                row.add(number(match.missing(), Meaning.MISSING));
-                row.add(number(match.extra(), Meaning.EXTRA));
-                if (repeated) {
-                    row.add(number(match.repeated(), Meaning.REPEATED));
-                }
-                row.add(new Cell(match.method(), Meaning.QUIET));
-                row.add(new Cell(Figures.seconds(match.seconds()), Meaning.QUIET));
-            }
-            table.row(row);
-            match.missingColumns()
-                    .forEach(c -> table.row(lone(
-                            match.name() + "." + c,
-                            "",
-                            "",
-                            new Cell("missing column", Meaning.MISSING),
-                            heading.size())));
-            match.extraColumns()
-                    .forEach(c -> table.row(lone(
-                            match.name() + "." + c, "", "", new Cell("extra column", Meaning.EXTRA), heading.size())));
+        List<MatchSummary> same = run.matches().stream().filter(RunText::isSame).toList();
+        run.matches().stream().filter(m -> !isSame(m)).forEach(m -> match(table, m, heading, repeated));
+        loneTables(table, heading.size());
+        if (all || same.size() <= MAX_SAME_LISTED) {
+            same.forEach(m -> match(table, m, heading, repeated));
+        } else {
+            sameTables(table, same, heading.size());
         }
+        boolean told = !run.lone().isEmpty()
+                || run.matches().stream()
+                        .anyMatch(m ->
+                                m.missingColumns().size() + m.extraColumns().size() > 0);
+        int time = heading.size() - 1;
+        // What stands on one side only is told in the place of the method, which then can't be done without.
+        lines.addAll(told ? table.lines(style, columns, time) : table.lines(style, columns, time - 1, time));
+        lines.add("");
+    }
+
+    /** Whether it was compared whole, and nothing is to be said of it. */
+    private static boolean isSame(MatchSummary match) {
+        return match.exitCode() == 0
+                && match.state() == RunState.COMPLETE
+                && match.missingColumns().isEmpty()
+                && match.extraColumns().isEmpty();
+    }
+
+    private void sameTables(TextTable table, List<MatchSummary> same, int width) {
+        List<Cell> row = new ArrayList<>(List.of(
+                Cell.of(Figures.count(same.size(), "table") + " the same"),
+                number(same.stream().mapToLong(MatchSummary::sourceRows).sum(), Meaning.NONE),
+                number(same.stream().mapToLong(MatchSummary::targetRows).sum(), Meaning.NONE),
+                number(same.stream().mapToLong(MatchSummary::same).sum(), Meaning.GOOD)));
+        while (row.size() < width - 2) {
+            row.add(number(0, Meaning.NONE));
+        }
+        row.add(new Cell("--all", Meaning.QUIET));
+        row.add(new Cell(
+                Figures.seconds(same.stream().mapToDouble(MatchSummary::seconds).sum()), Meaning.QUIET));
+        table.row(row);
+    }
+
+    private void match(TextTable table, MatchSummary match, List<String> heading, boolean repeated) {
+        List<Cell> row = new ArrayList<>(List.of(Cell.of(
+                TextWidth.cut(TextWidth.harmless(name(match)), Math.max(LEAST_NAME, columns - WIDTH_OF_KINDS)))));
+        if (match.state() == RunState.INCOMPLETE) {
+            for (int i = 1; i < heading.size() - 2; i++) {
+                row.add(Cell.of("?"));
+            }
+            row.add(Cell.of("not finished"));
+            row.add(Cell.of(""));
+        } else {
+            row.add(number(match.sourceRows(), Meaning.NONE));
+            row.add(number(match.targetRows(), Meaning.NONE));
+            row.add(number(match.same(), match.differences() == 0 ? Meaning.GOOD : Meaning.NONE));
+            row.add(number(match.changed(), Meaning.CHANGED));
+            row.add(number(match.missing(), Meaning.MISSING));
+            row.add(number(match.extra(), Meaning.EXTRA));
+            if (repeated) {
+                row.add(number(match.repeated(), Meaning.REPEATED));
+            }
+            row.add(new Cell(match.method(), Meaning.QUIET));
+            row.add(new Cell(Figures.seconds(match.seconds()), Meaning.QUIET));
+        }
+        table.row(row);
+        match.missingColumns()
+                .forEach(c -> table.row(lone(
+                        match.name() + "." + c, "", "", new Cell("missing column", Meaning.MISSING), heading.size())));
+        match.extraColumns()
+                .forEach(c -> table.row(
+                        lone(match.name() + "." + c, "", "", new Cell("extra column", Meaning.EXTRA), heading.size())));
+    }
+
+    private void loneTables(TextTable table, int width) {
         for (LoneSummary lone : run.lone()) {
             Meaning meaning = lone.untold().isPresent()
                     ? Meaning.CHANGED
@@ -178,16 +222,8 @@ public final class RunText {
                     lone.side() == Side.SOURCE ? rows : none,
                     lone.side() == Side.SOURCE ? none : rows,
                     new Cell(lone.word(), meaning),
-                    heading.size()));
+                    width));
         }
-        boolean told = !run.lone().isEmpty()
-                || run.matches().stream()
-                        .anyMatch(m ->
-                                m.missingColumns().size() + m.extraColumns().size() > 0);
-        int time = heading.size() - 1;
-        // What stands on one side only is told in the place of the method, which then can't be done without.
-        lines.addAll(told ? table.lines(style, columns, time) : table.lines(style, columns, time - 1, time));
-        lines.add("");
     }
 
     /** A table or column of one side alone, which stands where others tell their method. */

@@ -34,7 +34,7 @@ public final class SurveyText {
             String place, String product, Map<String, String> facts, List<Surveyed> tables, Style style, int width) {
         List<String> lines = new ArrayList<>();
         TextTable head = new TextTable(Align.LEFT, Align.LEFT);
-        head.row(List.of(new Cell("place", Meaning.HEADING), Cell.of(place)));
+        head.row(List.of(new Cell("database", Meaning.HEADING), Cell.of(place)));
         head.row(List.of(new Cell("product", Meaning.HEADING), Cell.of(product)));
         facts.forEach((name, value) ->
                 head.row(List.of(new Cell(name, Meaning.HEADING), Cell.of(TextWidth.harmless(value)))));

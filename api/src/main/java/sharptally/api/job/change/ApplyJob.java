@@ -76,7 +76,7 @@ public final class ApplyJob {
                     ErrorKind.USAGE,
                     "not of the engine that was compared",
                     target.label().toString(),
-                    "name a " + mending.engine().name() + " place");
+                    "name a " + mending.engine().name() + " database");
         }
         this.plan = mending.plan(Direction.MEND);
         manner.caution().check(target.dialect(), plan.matches());

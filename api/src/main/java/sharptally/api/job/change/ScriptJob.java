@@ -152,8 +152,8 @@ public record ScriptJob(
                         ? ofTarget ? "Makes the target like the source." : "Makes the source like the target."
                         : "Takes back what " + done + " did.");
         lines.add("");
-        lines.add("source  " + (ofTarget ? summary.source() : place + "   (this one is changed)"));
-        lines.add("target  " + (ofTarget ? place : summary.target()));
+        lines.add("source  " + (ofTarget ? summary.source().name() : place + "   (this one is changed)"));
+        lines.add("target  " + (ofTarget ? place : summary.target().name()));
         lines.add("run     " + summary.run() + ", written by sharp-tally " + summary.tool());
         lines.add("");
         if (counts.tables().isEmpty()) {

@@ -56,7 +56,7 @@ public record TargetChanges(RunFolder run, FindingFilter filter, Side toward, bo
         if (run.summary().state() != RunState.COMPLETE) {
             throw new ToolException(
                     ErrorKind.REFUSED,
-                    "the run did not go to its end, so its findings may not be all",
+                    "the run was not completed, so its findings may not be all",
                     run.folder().toString(),
                     "compare again");
         }
@@ -99,14 +99,16 @@ public record TargetChanges(RunFolder run, FindingFilter filter, Side toward, bo
 
     /** The place that is changed, as the user named it. */
     public String place() {
-        return toward == Side.TARGET ? run.summary().target() : run.summary().source();
+        return toward == Side.TARGET
+                ? run.summary().target().name()
+                : run.summary().source().name();
     }
 
     Address address() {
         return Address.parse(
                 toward == Side.TARGET
-                        ? run.summary().targetAddress()
-                        : run.summary().sourceAddress());
+                        ? run.summary().target().address()
+                        : run.summary().source().address());
     }
 
     SqlDialect dialect() {

@@ -34,8 +34,8 @@ public final class Freshness {
         boolean isOf(RunSummary run) {
             return jobFile.isPresent()
                     ? jobFile.equals(run.job())
-                    : source.filter(s -> isOf(s, run.source())).isPresent()
-                            && target.filter(t -> isOf(t, run.target())).isPresent();
+                    : source.filter(s -> isOf(s, run.source().name())).isPresent()
+                            && target.filter(t -> isOf(t, run.target().name())).isPresent();
         }
 
         private static boolean isOf(String address, String place) {
@@ -89,7 +89,7 @@ public final class Freshness {
         }
     }
 
-    /** Takes the mark of a comparison away that has come to its end. */
+    /** Takes the mark of a comparison that has ended. */
     public static void end(Path mark) {
         try {
             Files.deleteIfExists(mark);
@@ -122,7 +122,7 @@ public final class Freshness {
                             ErrorKind.REFUSED,
                             ended
                                     ? "a later run has looked at the same tables"
-                                    : "a later run of the same tables has not come to its end",
+                                    : "a later run of the same tables is not complete",
                             run.folder() + " (later: " + later.folder() + ")",
                             ended ? "take the later one" : "compare again");
                 });
@@ -143,7 +143,7 @@ public final class Freshness {
                     throw new ToolException(
                             ErrorKind.REFUSED,
                             "the last comparison, begun " + b.at().replaceAll("\\.\\d+Z$", "Z")
-                                    + ", has not come to its end, so this run may not be what is meant",
+                                    + ", is not complete, so this run may not be what is meant",
                             run.folder().toString(),
                             named ? "compare again" : "compare again, or name the run");
                 });

@@ -23,7 +23,7 @@ public final class KeptRuns {
         List<RunFolder> old = all.subList(0, Math.max(0, all.size() - keep));
         for (RunFolder folder : old) {
             if (folder.summary().run().equals(run.summary().run())) {
-                // An old run that was gone on with just now.
+                // An old run that was resumed just now.
                 continue;
             }
             try {

@@ -1,5 +1,6 @@
 package sharptally.api.job.keep;
 
+import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Instant;
 import java.util.ArrayList;
@@ -20,6 +21,8 @@ import sharptally.core.totals.CheckResult;
 import sharptally.core.totals.TotalsResult;
 import sharptally.formats.job.JobFile;
 import sharptally.formats.job.JobFileWriter;
+import sharptally.formats.run.AuditLog;
+import sharptally.formats.run.DatabaseSummary;
 import sharptally.formats.run.LoneSummary;
 import sharptally.formats.run.MatchSummary;
 import sharptally.formats.run.RunFolder;
@@ -41,7 +44,9 @@ public final class RunBook {
     private final JobPlan plan;
     private final RunWriter writer;
     private final Optional<String> jobFile;
-    private final String[] places;
+    private final Optional<String> jobSha256;
+    private final DatabaseSummary source;
+    private final DatabaseSummary target;
     private final MatchSummary[] finished;
     private final TotalsResult[] totals;
     private final List<List<CheckResult>> checks = new ArrayList<>();
@@ -62,48 +67,55 @@ public final class RunBook {
 
     private static RunBook of(
             RunWriter writer, Optional<Instant> begun, Context context, JobRequest wish, JobPlan plan, Pair places) {
-        RunBook book =
-                new RunBook(writer, begun, context, plan, wish.jobFile().map(JobFile::name), placesOf(wish, places));
+        RunBook book = new RunBook(
+                writer,
+                begun,
+                context,
+                plan,
+                wish.jobFile(),
+                sideOf(wish.source(), places.source()),
+                sideOf(wish.target(), places.target()));
         book.narrowed = wish.narrowing().words();
         return book;
     }
 
-    private static String[] placesOf(JobRequest wish, Pair places) {
-        return new String[] {
-            places.source().address().toString(),
-            wish.source().address().withoutTable().toString(),
-            places.source().product(),
-            places.target().address().toString(),
-            wish.target().address().withoutTable().toString(),
-            places.target().product()
-        };
+    private static DatabaseSummary sideOf(Endpoint endpoint, Place place) {
+        return new DatabaseSummary(
+                place.address().toString(),
+                endpoint.address().withoutTable().toString(),
+                place.product(),
+                place.ownSchema(),
+                place.facts(),
+                place.readsOneState());
     }
 
-    /** Goes on with a run that was broken off. */
+    /** Resumes an interrupted run. */
     public static RunBook goOn(
             RunFolder run, RunWriter writer, Context context, JobRequest wish, JobPlan plan, Pair places) {
         RunBook book = of(writer, Optional.of(Instant.parse(run.summary().started())), context, wish, plan, places);
-        book.note("gone on with after it was broken off; ranges that were finished by then were not read again");
+        book.note("interrupted and resumed; ranges that were finished by then were not read again");
         return book;
     }
 
     /**
      * @param begun when the run began; empty where that is now
-     * @param places of each side as it is shown, where it is, and its product
      */
     private RunBook(
             RunWriter writer,
             Optional<Instant> begun,
             Context context,
             JobPlan plan,
-            Optional<String> jobFile,
-            String... places) {
-        this.jobFile = jobFile;
+            Optional<JobFile> jobFile,
+            DatabaseSummary source,
+            DatabaseSummary target) {
+        this.jobFile = jobFile.map(JobFile::name);
+        this.jobSha256 = this.jobFile.map(Path::of).filter(Files::isReadable).map(AuditLog::sha256);
         this.started = begun.orElseGet(context::now);
         this.tool = context.tool();
         this.plan = plan;
         this.writer = writer;
-        this.places = places;
+        this.source = source;
+        this.target = target;
         finished = new MatchSummary[plan.matches().size()];
         totals = new TotalsResult[plan.matches().size()];
         plan.matches().forEach(m -> checks.add(List.of()));
@@ -114,7 +126,7 @@ public final class RunBook {
      */
     private RunBook begin(List<TableMatch> compared) {
         writer.writeMatches(compared);
-        writer.writeJobFile(JobFileWriter.resolved(places[0], places[3], plan));
+        writer.writeJobFile(JobFileWriter.resolved(source.name(), target.name(), plan));
         write(RunState.INCOMPLETE);
         return this;
     }
@@ -127,12 +139,14 @@ public final class RunBook {
                         context,
                         plan,
                         Optional.empty(),
-                        access.label().toString(),
-                        access.address().withoutTable().toString(),
-                        place.product(),
-                        "",
-                        "",
-                        "")
+                        new DatabaseSummary(
+                                access.label().toString(),
+                                access.address().withoutTable().toString(),
+                                place.product(),
+                                place.ownSchema(),
+                                place.facts(),
+                                place.readsOneState()),
+                        DatabaseSummary.NONE)
                 .begin(List.of());
     }
 
@@ -167,7 +181,7 @@ public final class RunBook {
         notes.add(note);
     }
 
-    /** Says that the run has come to its end; complete, if every match has. */
+    /** Says that the run has ended; complete, if every match has. */
     public synchronized RunFolder close(boolean complete) {
         summary.end();
         write(complete ? RunState.COMPLETE : RunState.INCOMPLETE);
@@ -183,12 +197,9 @@ public final class RunBook {
                 started.toString(),
                 (System.nanoTime() - began) / 1_000_000 / 1000.0,
                 jobFile,
-                places[0],
-                places[1],
-                places[2],
-                places[3],
-                places[4],
-                places[5],
+                jobSha256,
+                source,
+                target,
                 Arrays.stream(finished).filter(Objects::nonNull).toList(),
                 lone,
                 plan.leftOut(),

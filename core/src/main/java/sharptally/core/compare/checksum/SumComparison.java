@@ -36,7 +36,7 @@ import sharptally.core.types.Value;
  * 2^-64, as long as hashes behave as they should; {@link SelfCheck} looks whether they do.
  */
 public final class SumComparison {
-    private static final long ROWS_PER_SLICE = 1_024;
+    private static final long NLICE = 1_024;
     private static final long FINE_SLICES = 32;
     private static final int RANGES_PER_QUERY = 200;
     /** Above this share of differing slices, reading all costs less than asking again. */
@@ -79,7 +79,7 @@ public final class SumComparison {
         List<Slice> slices = wholeNumber ? byStep(List.of(range), step(range, rows)) : byBounds(range, rows);
         long found = slices.stream().mapToLong(s -> s.source().rows()).sum();
         List<Slice> differing = slices.stream().filter(s -> !s.isSame()).toList();
-        if (differing.size() > MOST * slices.size() && found > ROWS_PER_SLICE) {
+        if (differing.size() > MOST * slices.size() && found > NLICE) {
             RangeResult part = stretch.merge(List.of(range), sink);
             return new RangeResult(part.counts(), "stream", part.damage(), List.of());
         }
@@ -189,13 +189,13 @@ public final class SumComparison {
     }
 
     /**
-     * How many numbers a slice should span to hold {@link #ROWS_PER_SLICE} rows. A multiple of the number of fine slices
+     * How many numbers a slice should span to hold {@link #NLICE} rows. A multiple of the number of fine slices
      * in it, so that none of them lies in two slices.
      */
     private static long step(KeyRange range, long rows) {
-        double perSlice = ROWS_PER_SLICE;
+        double perSlice = NLICE;
         if (!range.from().isEmpty() && !range.to().isEmpty() && rows > 0) {
-            perSlice = ROWS_PER_SLICE * (number(range.to()) - (double) number(range.from())) / rows;
+            perSlice = NLICE * (number(range.to()) - (double) number(range.from())) / rows;
         }
         return FINE_SLICES * (long) Math.max(1, Math.min(perSlice / FINE_SLICES, 1L << 52));
     }
@@ -256,7 +256,7 @@ public final class SumComparison {
     }
 
     private List<Slice> byBounds(KeyRange range, long rows) {
-        long perSlice = Math.max(ROWS_PER_SLICE * 2, rows / maxSlices + 1);
+        long perSlice = Math.max(NLICE * 2, rows / maxSlices + 1);
         ReadRequest keys = new ReadRequest(match.source(), ofSource.key(), ofSource.key()).within(List.of(range));
         List<KeyRange> ranges = range.cutAt(bounds(keys, perSlice));
         List<Slice> slices = new ArrayList<>();

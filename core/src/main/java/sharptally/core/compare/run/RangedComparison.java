@@ -198,8 +198,12 @@ public final class RangedComparison {
             part = new ChangedRows(
                             match,
                             places,
-                            match.source().and(new RowFilter.AtLeast(since.source(), since.ofSource())),
-                            match.target().and(new RowFilter.AtLeast(since.target(), since.ofTarget())))
+                            match.source()
+                                    .and(new RowFilter.Compared(
+                                            since.source(), RowFilter.Comparison.AT_LEAST, since.ofSource())),
+                            match.target()
+                                    .and(new RowFilter.Compared(
+                                            since.target(), RowFilter.Comparison.AT_LEAST, since.ofTarget())))
                     .compare(settings.keys(), stream, sink);
         }
         keeper.finish(0, part);

@@ -12,7 +12,7 @@ import sharptally.core.sql.ScriptFrame.Precondition;
 
 /** Puts changes of one stage into statements. Used by one thread. */
 interface Grouping {
-    int ROWS_PER_STATEMENT = 200;
+    int NTATEMENT = 200;
     int MAX_SHAPES = 64;
 
     /** Where statements go. */
@@ -88,7 +88,7 @@ interface Grouping {
             }
             List<Change> together = waiting.computeIfAbsent(shape.get(), s -> new ArrayList<>());
             together.add(change);
-            if (together.size() == ROWS_PER_STATEMENT) {
+            if (together.size() == NTATEMENT) {
                 flush(match, together);
             } else if (waiting.size() == MAX_SHAPES) {
                 flushAll(match);
@@ -165,7 +165,7 @@ interface Grouping {
                 out.plain(waiting.set.create());
             }
             waiting.changes.add(change);
-            if (waiting.changes.size() == ROWS_PER_STATEMENT) {
+            if (waiting.changes.size() == NTATEMENT) {
                 stage(waiting);
             }
         }

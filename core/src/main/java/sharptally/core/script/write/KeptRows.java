@@ -24,7 +24,7 @@ import sharptally.core.sql.SqlText;
  * @param end of the names of these tables, behind the name of the table whose rows are kept
  */
 public record KeptRows(SqlDialect dialect, String end) {
-    private static final int ROWS_PER_STATEMENT = 200;
+    private static final int NTATEMENT = 200;
 
     /** Where rows of a table are kept. */
     public TableName nameFor(TableShape table) {
@@ -80,7 +80,7 @@ public record KeptRows(SqlDialect dialect, String end) {
         public void change(TableMatch match, Change change) {
             if (stage == Stage.UPDATES || stage == Stage.DELETES) {
                 key(change).ifPresent(fields -> conditions.add(condition(fields)));
-                if (conditions.size() == ROWS_PER_STATEMENT) {
+                if (conditions.size() == NTATEMENT) {
                     flush(match);
                 }
             }

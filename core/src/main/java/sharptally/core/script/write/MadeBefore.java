@@ -15,7 +15,7 @@ import sharptally.core.sql.SqlText;
 
 /** Writes how a script counts the rows that are already as a plan's changes would leave them. Used once. */
 final class MadeBefore {
-    private static final int ROWS_PER_STATEMENT = 200;
+    private static final int NTATEMENT = 200;
     private static final int FIELDS_PER_STATEMENT = 2_000;
 
     /** Rows without a key are looked for by going through their table, so only so many are. */
@@ -77,7 +77,7 @@ final class MadeBefore {
         }
         (mark.there() ? there : gone).add(condition);
         fields += mark.held().size() + mark.not().size();
-        if (there.size() + gone.size() == ROWS_PER_STATEMENT || fields >= FIELDS_PER_STATEMENT) {
+        if (there.size() + gone.size() == NTATEMENT || fields >= FIELDS_PER_STATEMENT) {
             flush(match);
         }
     }

@@ -9,6 +9,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.TreeMap;
 import java.util.stream.Collectors;
+import sharptally.core.draft.Nearest;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
 import sharptally.core.place.Address;
@@ -28,10 +29,19 @@ record Describing(JdbcEngine engine, Address address, Connection connection) {
         List<TableName> alike = TableName.called(all, table, ownSchema);
         if (alike.size() != 1) {
             throw new ToolException(
-                    ErrorKind.READ,
+                    ErrorKind.USAGE,
                     alike.isEmpty() ? "no such table" : "more than one table of this name",
                     address.withTable(table).toString(),
-                    "there " + (all.isEmpty() ? "is no table here" : "are: " + someOf(alike.isEmpty() ? all : alike)));
+                    all.isEmpty()
+                            ? "there is no table here"
+                            : alike.isEmpty()
+                                    ? Nearest.hint(
+                                            table,
+                                            all.stream()
+                                                    .map(TableName::toString)
+                                                    .toList(),
+                                            "there are: ")
+                                    : "there are: " + someOf(alike));
         }
         return alike.get(0);
     }
@@ -77,7 +87,7 @@ record Describing(JdbcEngine engine, Address address, Connection connection) {
             return guarded(() -> engine.catalogue().describeQuery(connection, query));
         } catch (SQLException e) {
             throw new ToolException(
-                    ErrorKind.READ,
+                    String.valueOf(e.getSQLState()).startsWith("08") ? ErrorKind.READ : ErrorKind.USAGE,
                     "the database refused an expression",
                     extract + ", " + part + " ("
                             + String.valueOf(e.getMessage()).lines().findFirst().orElse("") + ")",

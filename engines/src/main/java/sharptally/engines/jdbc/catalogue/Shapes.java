@@ -61,7 +61,7 @@ public final class Shapes {
     }
 
     public Map<String, String> facts() {
-        return asked("can't ask what the place is like", engine.catalogue()::facts);
+        return asked("can't ask what the database is like", engine.catalogue()::facts);
     }
 
     public String product() {

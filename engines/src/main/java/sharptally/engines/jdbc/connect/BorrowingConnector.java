@@ -50,6 +50,11 @@ public record BorrowingConnector(DataSource lender, Connector own) implements Co
     }
 
     @Override
+    public boolean keepsOneState() {
+        return own.keepsOneState();
+    }
+
+    @Override
     public Optional<String> sharing(Connection other) throws SQLException {
         return own.sharing(other);
     }

@@ -31,6 +31,9 @@ public interface Connector {
     /** Statements that give a session back what it has now of all that {@link #prepare} sets in it. */
     List<String> restoring(Connection connection) throws SQLException;
 
+    /** Whether a transaction of a read-only connection surely sees one state of the database from its begin to its end. */
+    boolean keepsOneState();
+
     /**
      * The statement by which a further read-only connection comes to see the state of the database that another one
      * sees; empty where the engine can't share one between connections.

@@ -1,5 +1,5 @@
 /** Named places and how they are opened. */
 @NullMarked
-package sharptally.formats.places;
+package sharptally.formats.connections;
 
 import org.jspecify.annotations.NullMarked;

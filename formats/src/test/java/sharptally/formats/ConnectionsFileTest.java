@@ -17,16 +17,16 @@ import org.junit.jupiter.params.provider.CsvSource;
 import sharptally.core.place.Address;
 import sharptally.core.place.PlaceAccess;
 import sharptally.core.place.Secret;
-import sharptally.formats.places.PlacesFile;
+import sharptally.formats.connections.ConnectionsFile;
 
-class PlacesFileTest {
+class ConnectionsFileTest {
     @TempDir
     Path folder;
 
-    private PlacesFile places(String yaml) throws IOException {
-        Files.writeString(folder.resolve("places.yaml"), yaml);
-        return PlacesFile.find(
-                folder.resolve("places.yaml"),
+    private ConnectionsFile places(String yaml) throws IOException {
+        Files.writeString(folder.resolve("connections.yaml"), yaml);
+        return ConnectionsFile.find(
+                folder.resolve("connections.yaml"),
                 folder.resolve("other.yaml"),
                 Map.of("PW", "geheim"),
                 place -> Optional.of(new Secret("typed for " + place)));
@@ -35,7 +35,7 @@ class PlacesFileTest {
     @Test
     void namedPlaceHasAllThatItsEntrySays() throws IOException {
         PlaceAccess access = places("""
-                        places:
+                        connections:
                           archive:
                             address: "postgresql://db1:5433/archive"
                             user: tide
@@ -57,7 +57,7 @@ class PlacesFileTest {
     void addressMayCarryItsOptionsAndNeverShowsASecret() throws IOException {
         Files.writeString(folder.resolve("pw"), "of file\n");
         Files.setPosixFilePermissions(folder.resolve("pw"), PosixFilePermissions.fromString("rw-------"));
-        PlaceAccess access = places("places: {}\n")
+        PlaceAccess access = places("connections: {}\n")
                 .resolve(Address.parse("mariadb://u@h/db?password-file=" + folder.resolve("pw")
                         + "&driver.useCompression=true&statement-timeout=2m#t"));
         assertThat(access.address().location()).isEqualTo("//u@h/db");
@@ -65,7 +65,7 @@ class PlacesFileTest {
         assertThat(access.password().map(Secret::reveal)).contains("of file");
         assertThat(access.properties()).containsExactly(Map.entry("useCompression", "true"));
         assertThat(access.session().statementTimeout()).contains(Duration.ofMinutes(2));
-        PlaceAccess asked = places("places:\n  p:\n    address: \"sqlite:a\"\n    password: {prompt: true}\n")
+        PlaceAccess asked = places("connections:\n  p:\n    address: \"sqlite:a\"\n    password: {prompt: true}\n")
                 .resolve(Address.parse("@p"));
         assertThat(asked.password().map(Secret::reveal)).contains("typed for @p");
     }
@@ -74,16 +74,16 @@ class PlacesFileTest {
     @CsvSource(
             delimiter = '|',
             value = {
-                "places: {p: {address: 'sqlite:a', pasword: {env: X}}} | no such key in a places file: pasword",
-                "places: {p: {user: x}}                                | a place needs an address",
-                "places: {p: {address: 'sqlite:a', password: {env: NONE}}} | environment variable is not set: @p, variable NONE",
-                "places: {p: {address: '@q'}}                          | can't be another place's name",
-                "places: {p: {address: 'sqlite:a', properties: {password: x}}} | must not stand in a places file",
-                "places: {p: {address: 'sqlite:a', statement-timeout: soon}} | not a length of time: soon",
-                "places: {p: {address: 'sqlite:a', connections: 0}}    | at least one connection",
-                "places: {q: {address: 'sqlite:a'}}                    | no place of this name: @p",
+                "connections: {p: {address: 'sqlite:a', pasword: {env: X}}} | no such key in a places file: pasword",
+                "connections: {p: {user: x}}                                | a place needs an address",
+                "connections: {p: {address: 'sqlite:a', password: {env: NONE}}} | environment variable is not set: @p, variable NONE",
+                "connections: {p: {address: '@q'}}                          | can't be another place's name",
+                "connections: {p: {address: 'sqlite:a', properties: {password: x}}} | must not stand in a places file",
+                "connections: {p: {address: 'sqlite:a', statement-timeout: soon}} | not a length of time: soon",
+                "connections: {p: {address: 'sqlite:a', max-connections: 0}}    | at least one connection",
+                "connections: {q: {address: 'sqlite:a'}}                    | no place of this name: @p",
                 "place: {}                                             | did you mean places?",
-                "places: [                                             | not a places file",
+                "connections: [                                             | not a places file",
             })
     void whatIsWrongIsToldInOneLine(String yaml, String message) {
         assertThatThrownBy(() -> places(yaml).resolve(Address.parse("@p"))).hasMessageContaining(message);
@@ -106,19 +106,19 @@ class PlacesFileTest {
                 "duckdb:a?driver.allow_unsigned=true           | none of the settings",
             })
     void optionThatIsNotKnownOrNotSafeIsRefused(String address, String message) {
-        assertThatThrownBy(() -> places("places: {}\n").resolve(Address.parse(address)))
+        assertThatThrownBy(() -> places("connections: {}\n").resolve(Address.parse(address)))
                 .hasMessageContaining(message);
     }
 
     @Test
     void schemaIsChosenInTheAddressAndDriversAreNotSetByFiles() throws IOException {
-        PlacesFile places = places("places: {a: {address: 'postgresql://h/db'}}\n");
+        ConnectionsFile places = places("connections: {a: {address: 'postgresql://h/db'}}\n");
         assertThat(places.resolve(Address.parse("@a?schema=tides#t")).schema()).contains("tides");
         assertThat(places.resolve(Address.parse("postgresql://h/db?schema=my%20own"))
                         .schema())
                 .contains("my own");
         assertThatThrownBy(() ->
-                        places.resolve(Address.parse("postgresql://h/db?driver.ssl=true"), PlacesFile.Origin.FILE))
+                        places.resolve(Address.parse("postgresql://h/db?driver.ssl=true"), ConnectionsFile.Origin.FILE))
                 .hasMessageContaining("must not stand in a job file or run folder");
     }
 

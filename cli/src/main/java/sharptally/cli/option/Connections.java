@@ -12,7 +12,7 @@ import sharptally.core.fault.ToolException;
 import sharptally.core.place.Address;
 import sharptally.core.place.Endpoint;
 import sharptally.core.place.Secret;
-import sharptally.formats.places.PlacesFile;
+import sharptally.formats.connections.ConnectionsFile;
 import sharptally.formats.run.RunFolder;
 
 /**
@@ -20,21 +20,21 @@ import sharptally.formats.run.RunFolder;
  *
  * @param temporary folder for what an engine inside this program can't hold in memory
  */
-public record Places(PlacesFile file, Path temporary) {
+public record Connections(ConnectionsFile file, Path temporary) {
     /** System property: whether job files and run folders may name addresses of drivers. */
     public static final String ALLOW_JDBC = "sharptally.allowJdbc";
 
-    /** With the user's own places file, environment and terminal. */
-    public static Places ofUser() {
+    /** With the user's own connections file, environment and terminal. */
+    public static Connections ofUser() {
         Map<String, String> environment = System.getenv();
         Path configuration = Path.of(Optional.ofNullable(environment.get("XDG_CONFIG_HOME"))
                 .orElse(System.getProperty("user.home") + "/.config"));
-        return new Places(
-                PlacesFile.find(
-                        Path.of("places.yaml"),
-                        configuration.resolve("sharp-tally").resolve("places.yaml"),
+        return new Connections(
+                ConnectionsFile.find(
+                        Path.of("connections.yaml"),
+                        configuration.resolve("sharp-tally").resolve("connections.yaml"),
                         environment,
-                        Places::ask),
+                        Connections::ask),
                 Path.of(System.getProperty("java.io.tmpdir")));
     }
 
@@ -43,7 +43,7 @@ public record Places(PlacesFile file, Path temporary) {
     }
 
     /**
-     * A place that a job file or run folder names, which may come from somebody else.
+     * A database that a job file or run folder names, which may come from somebody else.
      *
      * @throws ToolException when it is the address of a driver, which can say many things to it, and that is not allowed
      */
@@ -53,9 +53,9 @@ public record Places(PlacesFile file, Path temporary) {
                     ErrorKind.REFUSED,
                     "a job file or run folder names a driver's own address, which may make it run code or read files",
                     Address.parse(address).withoutTable().toString(),
-                    "if you trust it, give --allow-jdbc, or name the place in places.yaml");
+                    "if you trust it, give --allow-jdbc, or name the connection in connections.yaml");
         }
-        return Endpoints.of(file.resolve(Address.parse(address), PlacesFile.Origin.FILE), temporary);
+        return Endpoints.of(file.resolve(Address.parse(address), ConnectionsFile.Origin.FILE), temporary);
     }
 
     private static boolean isOfDriver(String address) {
@@ -64,8 +64,8 @@ public record Places(PlacesFile file, Path temporary) {
 
     /** The option without which the places of a run are not opened; none where they are opened without. */
     public static List<String> words(RunFolder run) {
-        boolean needed =
-                isOfDriver(run.summary().source()) || isOfDriver(run.summary().target());
+        boolean needed = isOfDriver(run.summary().source().name())
+                || isOfDriver(run.summary().target().name());
         return new Words().flag("--allow-jdbc", needed).list();
     }
 

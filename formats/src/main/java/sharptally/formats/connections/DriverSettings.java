@@ -1,4 +1,4 @@
-package sharptally.formats.places;
+package sharptally.formats.connections;
 
 import java.util.List;
 import java.util.Map;
