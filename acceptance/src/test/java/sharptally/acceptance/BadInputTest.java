@@ -80,7 +80,7 @@ class BadInputTest {
                 "apply --job s.yaml --yes         | 2 | there is no run yet",
                 "compare sqlite:a.db?mode=ro sqlite:b.db | 2 | no such option of an address: mode",
                 "survey sqlite:a.db#no              | 3 | no such table",
-                "demo --rows 5                      | 2 | too few rows for the demo",
+                "demo --size 5                      | 2 | too few rows for the demo",
                 "demo --out-folder garbled              | 4 | the folder exists and is not of an earlier demo",
             })
     void oneClearLineAndTheDocumentedCode(String arguments, int code, String message) {

@@ -40,7 +40,7 @@ class DemoTest {
                 .contains("$ sharp-tally compare --job tide-demo/moved.yaml")
                 .contains("different: 2 of 8 tables same; 9 changed, 1 missing, 1 extra");
         assertThat(demo.err()).isEmpty();
-        Tool.Result again = Tool.apart(folder).run("demo", "--rows", "1000");
+        Tool.Result again = Tool.apart(folder).run("demo", "--size", "1000");
         assertThat(again.code())
                 .as("played again over its own folder: " + again.all())
                 .isZero();
@@ -92,7 +92,7 @@ class DemoTest {
     @Test
     void rowThatMovedOnIsNeverOverwrittenByApplyOrScript() throws Exception {
         Tool tool = new Tool(folder);
-        tool.run("demo", "--data-only", "--rows", "1000");
+        tool.run("demo", "--data-only", "--size", "1000");
         Database target = new Database(Database.Kind.H2, folder.resolve("tide-demo"), "new");
         tool.run("compare", "--job", "tide-demo/tide.yaml");
         assertThat(tool.run("script").code()).isZero();
@@ -117,7 +117,7 @@ class DemoTest {
     @Test
     void tableThatChangedItsShapeIsRefused() throws Exception {
         Tool tool = new Tool(folder);
-        tool.run("demo", "--data-only", "--rows", "1000");
+        tool.run("demo", "--data-only", "--size", "1000");
         tool.run("compare", "--job", "tide-demo/tide.yaml");
         new Database(Database.Kind.H2, folder.resolve("tide-demo"), "new")
                 .execute("ALTER TABLE STATION ADD COLUMN SINCE DATE");

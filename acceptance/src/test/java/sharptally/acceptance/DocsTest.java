@@ -21,7 +21,7 @@ class DocsTest {
     @Test
     void jobFilesOfTheDocsRunOnTheDemo() throws Exception {
         Tool tool = Tool.apart(folder);
-        tool.run("demo", "--data-only", "--rows", "1000");
+        tool.run("demo", "--data-only", "--size", "1000");
         List<String> ran = new ArrayList<>();
         for (String page : List.of("job-file", "rules", "totals")) {
             Matcher jobFile = JOB_FILE.matcher(Files.readString(Path.of("..", "docs", page + ".md")));
@@ -44,7 +44,7 @@ class DocsTest {
     @Test
     void jobFileOfTheDemoShowsEveryKindOfMatchAndRule() throws Exception {
         Tool tool = Tool.apart(folder);
-        tool.run("demo", "--data-only", "--rows", "1000");
+        tool.run("demo", "--data-only", "--size", "1000");
         Tool.Result compared = tool.run("compare", "--job", "tide-demo/moved.yaml");
         assertThat(compared.code()).as(compared.all()).isEqualTo(1);
         for (String rule : List.of(

@@ -97,12 +97,14 @@ class HiddenValuesTest {
         assertThat(secrets.stream().filter(tool.run("show").out()::contains).count())
                 .as("what the same view tells without the option")
                 .isGreaterThan(10);
-        for (String form : List.of("text", "pivot", "detail", "csv", "jsonl")) {
+        for (String form : List.of("text", "json", "csv", "jsonl")) {
             check(0, "show", "--limit", "0", "--format", form);
         }
-        for (String view : List.of("--view", "result", "--view", "columns", "--view", "ranges", "--totals")) {
-            check(0, "show", view);
-            check(0, "show", view, "--format", "jsonl");
+        check(0, "show", "--limit", "0", "--view", "values");
+        check(0, "show", "--limit", "0", "--view", "detail");
+        for (String view : List.of("result", "columns", "ranges", "totals")) {
+            check(0, "show", "--view", view);
+            check(0, "show", "--view", view, "--format", "json");
         }
         check(0, "report", "--format", "html,md,csv,junit", "--out-folder", "out");
         try (Stream<Path> files = Files.walk(folder.resolve("out"))) {

@@ -184,7 +184,7 @@ class MendingTest extends ThirtyRows {
         fill(Kind.SQLITE);
         Files.copy(folder.resolve("tgt.db"), folder.resolve("twin.db"));
         Files.copy(folder.resolve("src.db"), folder.resolve("other.db"));
-        Tool.Result both = ok("apply", "--yes", "--to", "sqlite:twin.db", "--target", "sqlite:tgt.db");
+        Tool.Result both = ok("apply", "--yes", "--to", "sqlite:twin.db", "--to", "sqlite:tgt.db");
         assertThat(both.out()).contains("30 changes made and committed", "sqlite:twin.db", "sqlite:tgt.db");
         assertThat(rows(target)).isEqualTo(rows(source));
         assertThat(rows(new Database(Kind.SQLITE, folder, "twin"))).isEqualTo(rows(source));

@@ -51,7 +51,7 @@ class NextLinesTest {
     @Test
     void everyNextLineCanBePasted() throws Exception {
         Tool tool = new Tool(folder);
-        tool.run("demo", "--data-only", "--rows", "2000");
+        tool.run("demo", "--data-only", "--size", "2000");
         Deque<String> waiting = new ArrayDeque<>(List.of(
                 "sharp-tally draft sqlite:" + DEMO + "old.db h2:" + DEMO + "new --out drafted.yaml",
                 "sharp-tally compare sqlite:" + DEMO + "old.db h2:" + DEMO + "new --runs 'other runs'",
@@ -107,7 +107,7 @@ class NextLinesTest {
         System.out.println("seed " + seed);
         Random random = new Random(seed);
         Tool tool = new Tool(folder);
-        tool.run("demo", "--data-only", "--rows", "1000");
+        tool.run("demo", "--data-only", "--size", "1000");
         assertThat(tool.run("compare", "sqlite:" + DEMO + "old.db", "h2:" + DEMO + "new")
                         .code())
                 .isEqualTo(1);

@@ -99,11 +99,11 @@ class ResumeTest {
             String run = only(runs);
             Tool.Result resumed = tool.run("compare", "--resume", runs + "/" + run);
             assertThat(resumed.code()).as(resumed.all()).isEqualTo(1);
-            assertThat(resumed.out()).contains("gone on with after it was broken off");
+            assertThat(resumed.out()).contains("interrupted and resumed");
             assertThat(findings(runs + "/" + run)).isEqualTo(expected);
             Tool.Result again = tool.run("compare", "--resume", runs + "/" + run);
             assertThat(again.code()).isEqualTo(2);
-            assertThat(again.err()).contains("this run has come to its end already");
+            assertThat(again.err()).contains("this run is complete already");
         }
     }
 

@@ -375,7 +375,7 @@ public final class Soak {
         result = tool.run("compare", "--resume", run, "--workers", "3");
         tried.run();
         if (result.code() > 1) {
-            fail("seed " + seed + " limited to " + limit + " findings, can't be gone on with\n" + result.all());
+            fail("seed " + seed + " limited to " + limit + " findings, can't be resumed\n" + result.all());
             return;
         }
         look(pair, tool, List.of("compare", "limited"), seed, ALL, result, pair.tables());
@@ -406,10 +406,10 @@ public final class Soak {
             Path run = folders.get(0);
             Tool.Result result = tool.run("compare", "--resume", run.toString(), "--runs", "killed");
             tried.run();
-            if (result.code() == 2 && result.all().contains("come to its end already")) {
+            if (result.code() == 2 && result.all().contains("complete already")) {
                 result = new Tool.Result(1, "", "");
             } else if (result.code() > 1) {
-                fail("seed " + seed + " can't be gone on with\n" + result.all());
+                fail("seed " + seed + " can't be resumed\n" + result.all());
                 return;
             }
             JsonNode summary = summaryOf(run);

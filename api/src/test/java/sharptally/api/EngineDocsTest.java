@@ -102,7 +102,7 @@ class EngineDocsTest {
                     .hasValueSatisfying(why -> assertThat(why).contains("can't compare by method checksum"));
             assertThatThrownBy(old::openForChanges)
                     .isInstanceOf(ToolException.class)
-                    .hasMessageContaining("this place can only be read: feed:old");
+                    .hasMessageContaining("this can only be read, not changed: feed:old");
         }
     }
 }

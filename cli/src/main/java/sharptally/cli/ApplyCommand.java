@@ -62,10 +62,10 @@ final class ApplyCommand implements Callable<Integer> {
     @Mixin
     MendChoice mend = new MendChoice();
 
-    @Option(names = "--yes", description = "Do not ask.")
+    @Option(names = "--yes", description = "Make the changes without asking.")
     boolean yes;
 
-    @Option(names = "--dry-run", description = "Do all of it, then take it back.")
+    @Option(names = "--dry-run", description = "Make all changes, then roll them back.")
     boolean dryRun;
 
     @Option(

@@ -49,17 +49,17 @@ final class ChecksumCommand implements Callable<Integer> {
             names = "--key",
             split = ",",
             paramLabel = "COLUMN",
-            description = {"Columns to make ranges of. Default: the key.", "With --against, those of the file."})
+            description = {"Key columns. Default: primary or unique key.", "With --against, those of the file."})
     List<String> key = List.of();
 
     @Option(
             names = "--leave-out-column",
             split = ",",
             paramLabel = "COLUMN",
-            description = {"Columns that do not count; * any letters.", "Not with --against, whose file says it."})
+            description = {"Not these columns; * any letters, type:TYPE.", "Not with --against, whose file says it."})
     List<String> leaveOut = List.of();
 
-    @Option(names = "--where", paramLabel = "CONDITION", description = "Only rows that meet this condition, in SQL.")
+    @Option(names = "--where", paramLabel = "SQL", description = "Only rows that meet this, in SQL.")
     Optional<String> where = Optional.empty();
 
     @Option(

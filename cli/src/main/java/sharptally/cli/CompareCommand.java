@@ -99,7 +99,7 @@ final class CompareCommand implements Callable<Integer> {
     @Option(
             names = "--allow-empty",
             description = {
-                "No row is enough where rows are narrowed.",
+                "Accept that conditions leave no row.",
                 "Else a condition that leaves no row on either side ends in 5: nothing was compared."
             })
     boolean allowEmpty;

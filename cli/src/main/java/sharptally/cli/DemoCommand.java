@@ -24,7 +24,7 @@ import sharptally.report.text.Style.Meaning;
         mixinStandardHelpOptions = true,
         exitCodeListHeading = "%nExit codes:%n",
         exitCodeList = {"0:played", "5:can't be written"},
-        footer = {"", "Example: sharp-tally demo --folder tide-demo"})
+        footer = {"", "Example: sharp-tally demo --out-folder tide-demo"})
 final class DemoCommand implements Callable<Integer> {
     /** What stands in a folder that an earlier demo made. */
     private static final String MARK = "tide.yaml";
@@ -41,7 +41,7 @@ final class DemoCommand implements Callable<Integer> {
     Path folder = Path.of("tide-demo");
 
     @Option(
-            names = "--rows",
+            names = "--size",
             paramLabel = "ROWS",
             defaultValue = "220000",
             description = "Rows of the largest table. Default: ${DEFAULT-VALUE}.")

@@ -20,7 +20,6 @@ import sharptally.cli.option.JobChoice;
 import sharptally.cli.option.TableChoice;
 import sharptally.cli.screen.JsonResult;
 import sharptally.cli.screen.Screen;
-import sharptally.core.draft.Draft;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
 import sharptally.core.match.text.Glob;
@@ -51,7 +50,7 @@ import sharptally.report.text.Style.Meaning;
 final class DraftCommand implements Callable<Integer> {
     private final Screen screen;
 
-    @Parameters(index = "0", arity = "0..1", paramLabel = "SOURCE", description = "Source: what is held to be right.")
+    @Parameters(index = "0", arity = "0..1", paramLabel = "SOURCE", description = "Source: the side that is right.")
     Optional<String> source = Optional.empty();
 
     @Parameters(
@@ -67,10 +66,7 @@ final class DraftCommand implements Callable<Integer> {
     @Option(
             names = "--update",
             paramLabel = "JOB_FILE",
-            description = {
-                "Add what is new to this job file, nothing else.",
-                "Tables and columns; no letter of it is changed."
-            })
+            description = {"Only add what is new to this job file.", "Tables and columns; no letter of it is changed."})
     Optional<Path> update = Optional.empty();
 
     @Option(
@@ -88,7 +84,7 @@ final class DraftCommand implements Callable<Integer> {
 
     @Option(
             names = "--names-only",
-            description = {"Read no row: names and declarations alone tell.", "Keys are not looked into."})
+            description = {"Read no row: match by names and declarations.", "Keys are not looked into."})
     boolean namesOnly;
 
     @Option(names = "--expectations", description = "Also write expectations of each table to start from.")
@@ -168,7 +164,7 @@ final class DraftCommand implements Callable<Integer> {
             DraftJob.write(file.resolveSibling("job.schema.json"), JobFileReader.schema());
         }
         if (format.isJson()) {
-            JsonResult.done(screen, "draft", 0, Drafted.of(file, result.draft()));
+            JsonResult.done(screen, "draft", 0, DraftSummary.Drafted.of(file.toString(), result.draft()));
             return;
         }
         screen.print(DraftSummary.lines(result.draft(), result.updated(), screen.style(), screen.columns()));
@@ -177,34 +173,6 @@ final class DraftCommand implements Callable<Integer> {
                 "",
                 screen.style().paint("next", Meaning.QUIET) + "  read what is marked CHECK, then "
                         + screen.command("", List.of("compare", "--job", file.toString()))));
-    }
-
-    /** What was drafted, as JSON. */
-    record Drafted(String jobFile, List<Pair> matches, List<String> sourceOnly, List<String> targetOnly) {
-        record Pair(String source, String target, List<String> key, String how, boolean sure, List<String> check) {
-            static Pair of(Draft.Pair pair) {
-                List<String> check = new ArrayList<>(pair.doubts());
-                pair.key().doubt().ifPresent(check::add);
-                pair.columns()
-                        .forEach(c ->
-                                c.doubt().ifPresent(d -> check.add(c.source().name() + ": " + d)));
-                return new Pair(
-                        pair.source().name().toString(),
-                        pair.target().name().toString(),
-                        pair.key().columns(),
-                        pair.how(),
-                        !pair.isDoubtful(),
-                        check);
-            }
-        }
-
-        static Drafted of(Path file, Draft draft) {
-            return new Drafted(
-                    file.toString(),
-                    draft.pairs().stream().map(Pair::of).toList(),
-                    draft.sourceOnly().stream().map(t -> t.name().toString()).toList(),
-                    draft.targetOnly().stream().map(t -> t.name().toString()).toList());
-        }
     }
 
     private List<Map.Entry<Glob, Glob>> said() {

@@ -23,7 +23,7 @@ import sharptally.report.text.HistoryText.Line;
         mixinStandardHelpOptions = true,
         exitCodeListHeading = "%nExit codes:%n",
         exitCodeList = {"0:listed", "2:there is no run"},
-        footer = {"", "Example: sharp-tally history --job tide.yaml --last 30"})
+        footer = {"", "Example: sharp-tally history --job tide.yaml --limit 30"})
 final class HistoryCommand implements Callable<Integer> {
     private final Screen screen;
 

@@ -97,7 +97,7 @@ final class ScriptCommand implements Callable<Integer> {
     @Option(
             names = "--verify",
             paramLabel = "FILE",
-            description = {"Only tell whether this file is as it was written.", "Nothing is written."})
+            description = {"Only tell whether this script is unchanged.", "Nothing is written."})
     Optional<Path> verify = Optional.empty();
 
     @Mixin

@@ -61,8 +61,9 @@ final class SharpTally implements Runnable {
      */
     static void addCommands(CommandLine line, String... args) {
         List<Class<?>> named = COMMANDS.stream()
-                .filter(c ->
-                        args.length > 0 && c.getAnnotation(Command.class).name().equals(args[0]))
+                .filter(c -> args.length > 0
+                        && !args[0].equals("help")
+                        && c.getAnnotation(Command.class).name().equals(args[0]))
                 .toList();
         (named.isEmpty() ? COMMANDS : named).forEach(line::addSubcommand);
     }

@@ -92,10 +92,7 @@ final class TotalsCommand implements Callable<Integer> {
     @Option(
             names = "--within",
             paramLabel = "SHARE",
-            description = {
-                "How far floating sums may lie apart. Default: 1e-9.",
-                "Of the greater one; 1e-6 with 32 bits."
-            })
+            description = {"Tolerance of floating sums. Default: 1e-9.", "Of the greater one; 1e-6 with 32 bits."})
     Optional<BigDecimal> within = Optional.empty();
 
     @Option(

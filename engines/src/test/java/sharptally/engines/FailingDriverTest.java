@@ -80,11 +80,11 @@ class FailingDriverTest {
         assertFails(
                 new SQLException("gone away", "08006"),
                 ErrorKind.BROKEN,
-                "reading broke off: sqlite:somewhere#t (gone away)");
+                "reading was interrupted: sqlite:somewhere#t (gone away)");
         assertFails(
                 new SQLException("no such function\nand more", "42883"),
                 ErrorKind.READ,
-                "reading broke off: sqlite:somewhere#t (no such function)");
+                "reading was interrupted: sqlite:somewhere#t (no such function)");
         assertFails(
                 new SQLException("permission denied", "42501"),
                 ErrorKind.READ,
@@ -122,7 +122,7 @@ class FailingDriverTest {
         doThrow(new SQLException("can't close")).when(connection).close();
         Place place = engine.open(PLACE);
         assertThatThrownBy(place::close)
-                .hasMessageContaining("can't close the place")
+                .hasMessageContaining("can't close the connection")
                 .hasMessageContaining("can't close");
     }
 
@@ -158,8 +158,9 @@ class FailingDriverTest {
                 engine.terms(),
                 engine.writing());
         assertThatThrownBy(() -> refusing.open(PLACE))
-                .hasMessage("can't open the place: sqlite:somewhere (Connection refused); check host and port, and that"
-                        + " the server runs")
+                .hasMessage(
+                        "can't open the database: sqlite:somewhere (Connection refused); check host and port, and that"
+                                + " the server runs")
                 .isInstanceOfSatisfying(
                         ToolException.class, e -> assertThat(e.kind()).isEqualTo(ErrorKind.CONNECT));
         verify(connection, never()).close();

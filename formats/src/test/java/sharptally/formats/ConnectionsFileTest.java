@@ -42,7 +42,7 @@ class ConnectionsFileTest {
                             password: {env: PW}
                             properties: {sslmode: verify-full}
                             statement-timeout: 90s
-                            connections: 2
+                            max-connections: 2
                         """).resolve(Address.parse("@archive#station"));
         assertThat(access.label()).hasToString("@archive#station");
         assertThat(access.address()).hasToString("postgresql://db1:5433/archive");
@@ -50,6 +50,7 @@ class ConnectionsFileTest {
         assertThat(access.password().map(Secret::reveal)).contains("geheim");
         assertThat(access.properties()).containsExactly(Map.entry("sslmode", "verify-full"));
         assertThat(access.session().statementTimeout()).contains(Duration.ofSeconds(90));
+        assertThat(access.session().maxConnections()).isEqualTo(2);
         assertThat(access.toString()).doesNotContain("geheim");
     }
 
@@ -74,16 +75,16 @@ class ConnectionsFileTest {
     @CsvSource(
             delimiter = '|',
             value = {
-                "connections: {p: {address: 'sqlite:a', pasword: {env: X}}} | no such key in a places file: pasword",
-                "connections: {p: {user: x}}                                | a place needs an address",
+                "connections: {p: {address: 'sqlite:a', pasword: {env: X}}} | no such key in a connections file: pasword",
+                "connections: {p: {user: x}}                                | a connection needs an address",
                 "connections: {p: {address: 'sqlite:a', password: {env: NONE}}} | environment variable is not set: @p, variable NONE",
-                "connections: {p: {address: '@q'}}                          | can't be another place's name",
-                "connections: {p: {address: 'sqlite:a', properties: {password: x}}} | must not stand in a places file",
+                "connections: {p: {address: '@q'}}                          | can't be another one's name",
+                "connections: {p: {address: 'sqlite:a', properties: {password: x}}} | must not stand in a connections file",
                 "connections: {p: {address: 'sqlite:a', statement-timeout: soon}} | not a length of time: soon",
-                "connections: {p: {address: 'sqlite:a', max-connections: 0}}    | at least one connection",
-                "connections: {q: {address: 'sqlite:a'}}                    | no place of this name: @p",
-                "place: {}                                             | did you mean places?",
-                "connections: [                                             | not a places file",
+                "connections: {p: {address: 'sqlite:a', max-connections: 0}}    | not as it should be: max-connections",
+                "connections: {q: {address: 'sqlite:a'}}                    | no connection of this name: @p",
+                "conections: {}                                        | did you mean connections?",
+                "connections: [                                             | not a connections file",
             })
     void whatIsWrongIsToldInOneLine(String yaml, String message) {
         assertThatThrownBy(() -> places(yaml).resolve(Address.parse("@p"))).hasMessageContaining(message);

@@ -2,6 +2,7 @@ package sharptally.report;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -10,7 +11,6 @@ import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 import sharptally.core.place.Side;
 import sharptally.formats.run.ColumnSummary;
-import sharptally.formats.run.DatabaseSummary;
 import sharptally.formats.run.LoneSummary;
 import sharptally.formats.run.MatchSummary;
 import sharptally.formats.run.RuleSummary;
@@ -132,8 +132,8 @@ class TextTest {
                 1,
                 Optional.empty(),
                 Optional.empty(),
-                new DatabaseSummary("sqlite:a", "sqlite:a", "SQLite", "main", Map.of(), true),
-                new DatabaseSummary("@b", "h2:b", "H2", "PUBLIC", Map.of(), true),
+                new RunSummary.Database("sqlite:a", "sqlite:a", "SQLite", "main", Map.of(), true),
+                new RunSummary.Database("@b", "h2:b", "H2", "PUBLIC", Map.of(), true),
                 List.of(matches),
                 lone,
                 leftOut,
@@ -200,13 +200,13 @@ class TextTest {
                         "source  sqlite:a  SQLite",
                         "target  @b        H2",
                         "",
-                        "notes",
-                        "  b: NOT COMPARED: column x: no way",
-                        "",
                         "table  source rows  target rows   same  changed  missing  extra  method          time",
                         "b            1,003        1,002  1,000        2        1      0  stream        0.50 s",
                         "d                ?            ?      ?        ?        ?      ?  not finished",
                         "left             -            7                                  extra table",
+                        "",
+                        "notes",
+                        "  b: NOT COMPARED: column x: no way",
                         "",
                         "columns that differ  rows  of changed  key  source  target",
                         "b.name                  2     100.0 %  7    'a'     'b'",
@@ -215,8 +215,25 @@ class TextTest {
                         "the same only by a rule  values  rule",
                         "b.name                    1,204  case",
                         "",
-                        "not finished: d: reading broke off",
+                        "not finished: d: reading was interrupted",
                         "different: 0 of 2 tables same; 2 changed, 1 missing, 0 extra, 1 extra table;"
                                 + " 2 tables not proved either way");
+    }
+
+    /** Of many tables those are told that differ; the others are one line, unless all are asked for. */
+    @Test
+    void tablesThatAreTheSameAreFoldedWhereTheyAreMany() {
+        List<MatchSummary> all = new ArrayList<>();
+        for (int i = 0; i < 30; i++) {
+            all.add(match("t" + i, 10, i == 20 ? 1 : 0, 0, List.of(), Optional.empty(), i == 20 ? 1 : 0));
+        }
+        all.add(match("broken", 0, 0, 0, List.of(), Optional.of("reading was interrupted"), 3));
+        RunSummary run = run(RunState.INCOMPLETE, all.toArray(new MatchSummary[0]));
+        List<String> lines = RunText.lines(run, Style.PLAIN, 120, false);
+        assertThat(lines.subList(4, 7)).allMatch(line -> line.matches("(t20|broken|29 tables the same) .*"));
+        assertThat(lines.get(6)).matches("29 tables the same +290 +290 +290 +0 +0 +0  --all +14\\.5 s");
+        assertThat(RunText.lines(run, Style.PLAIN, 120, true))
+                .contains(lines.get(4))
+                .hasSize(lines.size() + 28);
     }
 }

@@ -10,7 +10,6 @@ import org.junit.jupiter.api.Test;
 import sharptally.core.totals.CheckResult;
 import sharptally.core.totals.TotalsLine;
 import sharptally.core.totals.TotalsResult;
-import sharptally.formats.run.DatabaseSummary;
 import sharptally.formats.run.RunState;
 import sharptally.formats.run.RunSummary;
 import sharptally.report.text.Style;
@@ -28,8 +27,8 @@ class TotalsTextTest {
                 1,
                 Optional.empty(),
                 Optional.empty(),
-                new DatabaseSummary("sqlite:a", "sqlite:a", "SQLite", "main", Map.of(), true),
-                new DatabaseSummary("h2:b", "h2:b", "H2", "PUBLIC", Map.of(), true),
+                new RunSummary.Database("sqlite:a", "sqlite:a", "SQLite", "main", Map.of(), true),
+                new RunSummary.Database("h2:b", "h2:b", "H2", "PUBLIC", Map.of(), true),
                 List.of(),
                 List.of(),
                 List.of(),

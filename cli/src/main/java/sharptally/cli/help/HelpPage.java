@@ -79,6 +79,11 @@ public final class HelpPage {
                         Locale.ROOT, "%nAlso --stack, --driver-jar=JAR, --allow-jdbc. More: sharp-tally manual%n");
     }
 
+    /** Names of options that have a place on the page. */
+    public static java.util.List<String> groupedNames() {
+        return OptionGroup.names();
+    }
+
     private static Help.Layout layout(Help help) {
         int width = help.commandSpec().usageMessage().width();
         TextTable table = TextTable.forColumns(

@@ -22,7 +22,7 @@ public final class JobChoice {
     @Spec(Target.MIXEE)
     CommandSpec command;
 
-    @Parameters(index = "0", arity = "0..1", paramLabel = "SOURCE", description = "Source: what is held to be right.")
+    @Parameters(index = "0", arity = "0..1", paramLabel = "SOURCE", description = "Source: the side that is right.")
     public Optional<String> source = Optional.empty();
 
     @Parameters(
@@ -65,7 +65,7 @@ public final class JobChoice {
             names = "--workers",
             paramLabel = "N",
             description = {
-                "Matches worked on at once. Default: 1.",
+                "Tables worked on at once. Default: 1.",
                 "Each over a connection of its own per side; a job file may say another number."
             })
     public Optional<Integer> workers = Optional.empty();

@@ -22,10 +22,10 @@ public final class MendChoice {
             description = {"The side to change: source, target. Default: target.", "It becomes like the other."})
     Side toward = Side.TARGET;
 
-    @Option(names = "--allow-old-run", description = "Take a run that is more than seven days old.")
+    @Option(names = "--allow-old-run", description = "Accept a run of more than seven days ago.")
     boolean olderIsFine;
 
-    @Option(names = "--with-parents", description = "Also missing rows that chosen ones refer to.")
+    @Option(names = "--with-parents", description = "Also insert missing rows that chosen ones refer to.")
     boolean withParents;
 
     /** The options that choose the same, for a run that may be old by then. */

@@ -19,7 +19,7 @@ public final class SafeguardChoice {
             })
     Optional<String> backup = Optional.empty();
 
-    @Option(names = "--no-triggers", description = "Keep triggers from running, where it can be.")
+    @Option(names = "--no-triggers", description = "Disable triggers meanwhile, where possible.")
     public boolean noTriggers;
 
     @Option(

@@ -41,7 +41,7 @@ public final class TacticsChoice {
             names = "--sample",
             paramLabel = "SHARE",
             description = {
-                "Only such a share of rows, as 1%%, by their keys.",
+                "Only this share of rows, as 1%%, by their keys.",
                 "Chosen by a hash of the key: the same rows each time."
             })
     Optional<String> sample = Optional.empty();

@@ -5,6 +5,7 @@ import java.util.Collection;
 import java.util.List;
 import java.util.Locale;
 import java.util.Set;
+import sharptally.core.match.text.Nearest;
 
 /**
  * How much alike two names are. A name is taken as words: parted by underscores, blanks, dots, or a change from small to
@@ -86,7 +87,7 @@ public final class Names {
         }
         boolean shortened = isShortFor(one, other) || isShortFor(other, one);
         int longer = Math.max(one.length(), other.length());
-        double edits = 1 - (double) distance(one, other) / longer;
+        double edits = 1 - (double) Nearest.distance(one, other) / longer;
         return shortened ? Math.max(0.8, edits) : edits;
     }
 
@@ -107,23 +108,5 @@ public final class Names {
     /** A likelihood in percent; what is only likely is never told to be certain. */
     static long percent(double likelihood) {
         return Math.min(99, Math.round(likelihood * 100));
-    }
-
-    /** Letters to insert, drop or replace to make one word the other. */
-    public static int distance(String one, String other) {
-        int[] row = new int[other.length() + 1];
-        for (int j = 0; j <= other.length(); j++) {
-            row[j] = j;
-        }
-        for (int i = 1; i <= one.length(); i++) {
-            int diagonal = row[0];
-            row[0] = i;
-            for (int j = 1; j <= other.length(); j++) {
-                int replace = diagonal + (one.charAt(i - 1) == other.charAt(j - 1) ? 0 : 1);
-                diagonal = row[j];
-                row[j] = Math.min(replace, Math.min(row[j], row[j - 1]) + 1);
-            }
-        }
-        return row[other.length()];
     }
 }

@@ -4,11 +4,11 @@ import java.util.List;
 import java.util.Optional;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
-import sharptally.core.draft.Nearest;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
 import sharptally.core.match.TableMatch;
 import sharptally.core.match.text.Glob;
+import sharptally.core.match.text.Nearest;
 import sharptally.core.shape.TableName;
 
 /**

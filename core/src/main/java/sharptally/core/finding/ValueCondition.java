@@ -6,12 +6,12 @@ import java.util.function.Function;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import java.util.stream.Stream;
-import sharptally.core.draft.Nearest;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
 import sharptally.core.match.ColumnPair;
 import sharptally.core.match.TableMatch;
 import sharptally.core.match.text.Glob;
+import sharptally.core.match.text.Nearest;
 import sharptally.core.match.text.TypedText;
 import sharptally.core.place.Side;
 import sharptally.core.rows.KeyOrder;
@@ -75,14 +75,15 @@ public record ValueCondition(Optional<Side> side, String column, String operator
                                 "compared are: ")));
         ColumnShape shape = at == Side.SOURCE ? pair.source() : pair.target();
         if (shape.expression().isPresent()) {
-            throw refused("the column is computed by the job file", "use --where with an expression of both databases");
+            throw refused("the column is computed by the job file", "use a condition in SQL");
         }
         if (operator.startsWith("is ")) {
             return new RowFilter.Null(shape, operator.equals("is not null"));
         }
         Comparison comparison = Comparison.of(operator)
                 .orElseThrow(() -> refused(
-                        "~ is for findings: databases do not agree on letter case there", "use --where with LIKE"));
+                        "~ is for findings: databases do not agree on letter case there",
+                        "use a condition in SQL, with LIKE"));
         return new RowFilter.Compared(shape, comparison, TypedText.value(shape, value));
     }
 

@@ -17,7 +17,7 @@ import org.yaml.snakeyaml.nodes.NodeTuple;
 import org.yaml.snakeyaml.nodes.ScalarNode;
 import org.yaml.snakeyaml.nodes.SequenceNode;
 import org.yaml.snakeyaml.nodes.Tag;
-import sharptally.core.draft.Nearest;
+import sharptally.core.match.text.Nearest;
 
 /**
  * A mapping of a YAML file being read. Whatever is not as it should be is noted with its line and column, and reading

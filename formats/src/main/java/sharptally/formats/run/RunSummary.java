@@ -1,8 +1,11 @@
 package sharptally.formats.run;
 
 import java.time.Instant;
+import java.util.Collections;
 import java.util.Comparator;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.stream.Stream;
 import sharptally.core.fault.ErrorKind;
@@ -35,8 +38,8 @@ public record RunSummary(
         double seconds,
         Optional<String> job,
         Optional<String> jobSha256,
-        DatabaseSummary source,
-        DatabaseSummary target,
+        Database source,
+        Database target,
         List<MatchSummary> matches,
         List<LoneSummary> lone,
         List<String> leftOut,
@@ -58,6 +61,26 @@ public record RunSummary(
 
     /** What the names of findings files have in them that are of a later look. */
     static final String RECHECKED = ".again-";
+
+    /**
+     * One side of a run.
+     *
+     * @param name as the user named it, never with a password
+     * @param address where that is
+     * @param product product and version, as the database reports them
+     * @param schema whose tables go by their bare names
+     * @param facts what the database said of itself and of the session: user, TLS, character set, time zone; in order
+     * @param snapshot whether all that was read was of one state of the database
+     */
+    public record Database(
+            String name, String address, String product, String schema, Map<String, String> facts, boolean snapshot) {
+        /** For the target of a run that has none. */
+        public static final Database NONE = new Database("", "", "", "", Map.of(), false);
+
+        public Database {
+            facts = facts == null ? Map.of() : Collections.unmodifiableMap(new LinkedHashMap<>(facts));
+        }
+    }
 
     public RunSummary {
         Instant.parse(started);

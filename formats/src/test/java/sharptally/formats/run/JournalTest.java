@@ -86,7 +86,7 @@ class JournalTest {
         assertThatThrownBy(() -> Journal.goOn(folder))
                 .isInstanceOfSatisfying(
                         ToolException.class, e -> assertThat(e.kind()).isEqualTo(ErrorKind.JOB_FILE))
-                .hasMessageContaining("can't be gone on with")
+                .hasMessageContaining("can't be resumed")
                 .hasMessageContaining(why);
     }
 }

@@ -12,6 +12,35 @@ import sharptally.report.text.TextTable.Cell;
 public final class DraftSummary {
     private static final int MAX_ALONE = 20;
 
+    /** What was drafted, as JSON. */
+    public record Drafted(String jobFile, List<Pair> matches, List<String> sourceOnly, List<String> targetOnly) {
+        public record Pair(
+                String source, String target, List<String> key, String how, boolean sure, List<String> check) {
+            static Pair of(Draft.Pair pair) {
+                List<String> check = new ArrayList<>(pair.doubts());
+                pair.key().doubt().ifPresent(check::add);
+                pair.columns()
+                        .forEach(c ->
+                                c.doubt().ifPresent(d -> check.add(c.source().name() + ": " + d)));
+                return new Pair(
+                        pair.source().name().toString(),
+                        pair.target().name().toString(),
+                        pair.key().columns(),
+                        pair.how(),
+                        !pair.isDoubtful(),
+                        check);
+            }
+        }
+
+        public static Drafted of(String file, Draft draft) {
+            return new Drafted(
+                    file,
+                    draft.pairs().stream().map(Pair::of).toList(),
+                    draft.sourceOnly().stream().map(t -> t.name().toString()).toList(),
+                    draft.targetOnly().stream().map(t -> t.name().toString()).toList());
+        }
+    }
+
     private DraftSummary() {}
 
     /**

@@ -22,7 +22,6 @@ import sharptally.core.totals.TotalsResult;
 import sharptally.formats.job.JobFile;
 import sharptally.formats.job.JobFileWriter;
 import sharptally.formats.run.AuditLog;
-import sharptally.formats.run.DatabaseSummary;
 import sharptally.formats.run.LoneSummary;
 import sharptally.formats.run.MatchSummary;
 import sharptally.formats.run.RunFolder;
@@ -45,8 +44,8 @@ public final class RunBook {
     private final RunWriter writer;
     private final Optional<String> jobFile;
     private final Optional<String> jobSha256;
-    private final DatabaseSummary source;
-    private final DatabaseSummary target;
+    private final RunSummary.Database source;
+    private final RunSummary.Database target;
     private final MatchSummary[] finished;
     private final TotalsResult[] totals;
     private final List<List<CheckResult>> checks = new ArrayList<>();
@@ -79,8 +78,8 @@ public final class RunBook {
         return book;
     }
 
-    private static DatabaseSummary sideOf(Endpoint endpoint, Place place) {
-        return new DatabaseSummary(
+    private static RunSummary.Database sideOf(Endpoint endpoint, Place place) {
+        return new RunSummary.Database(
                 place.address().toString(),
                 endpoint.address().withoutTable().toString(),
                 place.product(),
@@ -106,8 +105,8 @@ public final class RunBook {
             Context context,
             JobPlan plan,
             Optional<JobFile> jobFile,
-            DatabaseSummary source,
-            DatabaseSummary target) {
+            RunSummary.Database source,
+            RunSummary.Database target) {
         this.jobFile = jobFile.map(JobFile::name);
         this.jobSha256 = this.jobFile.map(Path::of).filter(Files::isReadable).map(AuditLog::sha256);
         this.started = begun.orElseGet(context::now);
@@ -139,14 +138,14 @@ public final class RunBook {
                         context,
                         plan,
                         Optional.empty(),
-                        new DatabaseSummary(
+                        new RunSummary.Database(
                                 access.label().toString(),
                                 access.address().withoutTable().toString(),
                                 place.product(),
                                 place.ownSchema(),
                                 place.facts(),
                                 place.readsOneState()),
-                        DatabaseSummary.NONE)
+                        RunSummary.Database.NONE)
                 .begin(List.of());
     }
 

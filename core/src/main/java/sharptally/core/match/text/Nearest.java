@@ -1,4 +1,4 @@
-package sharptally.core.draft;
+package sharptally.core.match.text;
 
 import java.util.Collection;
 import java.util.Comparator;
@@ -15,7 +15,7 @@ public final class Nearest {
     /** The known word that looks most like the unknown one, as a question; empty when none is known. */
     public static String question(String unknown, Collection<String> known) {
         return known.stream()
-                .min(Comparator.comparingInt(word -> Names.distance(word, unknown)))
+                .min(Comparator.comparingInt(word -> distance(word, unknown)))
                 .map(word -> "did you mean " + word + "?")
                 .orElse("");
     }
@@ -30,8 +30,8 @@ public final class Nearest {
         String bare = wanted.substring(wanted.lastIndexOf('.') + 1);
         return known.stream()
                 .filter(word -> !wanted.contains("*"))
-                .filter(word -> Names.distance(word.toLowerCase(Locale.ROOT), bare) <= Math.max(1, bare.length() / 3))
-                .min(Comparator.comparingInt(word -> Names.distance(word.toLowerCase(Locale.ROOT), bare)))
+                .filter(word -> distance(word.toLowerCase(Locale.ROOT), bare) <= bare.length() / 3)
+                .min(Comparator.comparingInt(word -> distance(word.toLowerCase(Locale.ROOT), bare)))
                 .map(word -> "did you mean " + word + "?")
                 .orElseGet(() -> there + listed(known));
     }
@@ -39,5 +39,23 @@ public final class Nearest {
     private static String listed(List<String> known) {
         return known.stream().limit(LISTED).collect(Collectors.joining(", "))
                 + (known.size() > LISTED ? " and " + (known.size() - LISTED) + " more" : "");
+    }
+
+    /** Letters to insert, drop or replace to make one word the other. */
+    public static int distance(String one, String other) {
+        int[] row = new int[other.length() + 1];
+        for (int j = 0; j <= other.length(); j++) {
+            row[j] = j;
+        }
+        for (int i = 1; i <= one.length(); i++) {
+            int diagonal = row[0];
+            row[0] = i;
+            for (int j = 1; j <= other.length(); j++) {
+                int replace = diagonal + (one.charAt(i - 1) == other.charAt(j - 1) ? 0 : 1);
+                diagonal = row[j];
+                row[j] = Math.min(replace, Math.min(row[j], row[j - 1]) + 1);
+            }
+        }
+        return row[other.length()];
     }
 }
