@@ -53,7 +53,7 @@ class BadInputTest {
                 "compare sqlite:a.db sqlite:b.db --key no       | 2 | no such column: s.no (there are id, v)",
                 "compare sqlite:a.db sqlite:b.db --leave-out-column no | 2 | no table has this column: no",
                 "compare sqlite:a.db sqlite:b.db --bogus        | 2 | Unknown option: '--bogus'; see sharp-tally compare --help",
-                "compare sqlite:a.db                | 2 | two places are needed",
+                "compare sqlite:a.db                | 2 | two databases are needed",
                 "compare --job typo.yaml          | 2 | typo.yaml, line 4, column 1: no such key: matchs",
                 "compare --job typo.yaml          | 2 | did you mean matches?",
                 "compare sqlite:a.db sqlite:b.db --table no*     | 2 | there is nothing to compare",
@@ -64,7 +64,7 @@ class BadInputTest {
                 "totals sqlite:a.db#s --expect sum(v)>1         | 2 | a column of this type has no sum: sum(v)>1, s.v is TEXT",
                 "totals sqlite:a.db#s --expect min(no)>1        | 2 | an expectation names no column of the table",
                 "draft sqlite:a.db sqlite:b.db --pair x=y       | 2 | a pair finds no two tables: x=y; check --pair",
-                "draft sqlite:a.db                              | 2 | two places are needed",
+                "draft sqlite:a.db                              | 2 | two databases are needed",
                 "draft --update none.yaml                       | 2 | no such file: none.yaml; check the path",
                 "show --view totals --runs garbled                   | 2 | there is no run yet",
                 "compare --job broken.yaml        | 2 | broken.yaml, line 3, column 1: not YAML: found unexpected end of stream",
@@ -79,7 +79,7 @@ class BadInputTest {
                 "apply --yes                        | 2 | --yes wants the run named",
                 "apply --job s.yaml --yes         | 2 | there is no run yet",
                 "compare sqlite:a.db?mode=ro sqlite:b.db | 2 | no such option of an address: mode",
-                "survey sqlite:a.db#no              | 3 | no such table",
+                "survey sqlite:a.db#no              | 2 | no such table",
                 "demo --size 5                      | 2 | too few rows for the demo",
                 "demo --out-folder garbled              | 4 | the folder exists and is not of an earlier demo",
             })
@@ -99,7 +99,7 @@ class BadInputTest {
         assertThat(result.out()).doesNotContain("same:");
         Tool.Result agreed = tool.run("compare", "sqlite:a.db", "h2:h", "--leave-out-column", "v");
         assertThat(agreed.code()).as(agreed.all()).isEqualTo(1);
-        assertThat(agreed.out()).contains("column v was left out on request");
+        assertThat(agreed.out()).contains("s.v was left out on request");
     }
 
     @Test
@@ -200,7 +200,7 @@ class BadInputTest {
                   - {source: s}
                 """);
         Tool.Result refused = tool.run("compare", "--job", "wrong.yaml");
-        assertThat(refused.code()).isEqualTo(3);
+        assertThat(refused.code()).isEqualTo(2);
         assertThat(refused.out()).isEmpty();
         assertThat(refused.err().lines().map(String::strip).toList())
                 .anySatisfy(l -> assertThat(l).isEqualTo("sharp-tally: 10 problems"))

@@ -42,7 +42,7 @@ class BrowseTest {
             assertThat(terminal.seen("1 of 11,001")).contains("missing");
             terminal.press("End");
             assertThat(terminal.seen("11,001 of 11,001")).contains("extra", "99999", "'trial'");
-            terminal.press("Space", "k", "k", "k");
+            terminal.press("Space", "f", "f", "f");
             assertThat(terminal.seen("only changed")).contains("1 of 10,000", "\\u{1b}[31m20001");
             terminal.press("PPage", "NPage", "Down", "Space", "Enter");
             assertThat(terminal.seen("n/p next")).contains("source  '[gauge ]20", "target  '[odd \\u{1b}");
@@ -54,6 +54,14 @@ class BrowseTest {
             assertThat(terminal.seen("1 of 1")).contains("with '29999'", "gauge 29999");
             terminal.press("a", "s");
             terminal.seen("4 rows saved");
+            terminal.press("c");
+            assertThat(terminal.seen("likely cause")).contains("reading.remark", "10,000");
+            terminal.press("q", "?");
+            terminal.seen("page up, page down   move by a screen");
+            terminal.press("q", "Space", "q", "q");
+            terminal.seen("3 marked rows not saved");
+            terminal.press("j");
+            terminal.seen("2 tables");
             terminal.press("q", "q");
         }
         List<String> saved = Files.readAllLines(folder.resolve("marked.jsonl"));
@@ -62,5 +70,25 @@ class BrowseTest {
         Tool.Result piped = tool.run("browse");
         assertThat(piped.code()).isEqualTo(2);
         assertThat(piped.err()).contains("no terminal to browse on");
+    }
+
+    @Test
+    void wideScreenShowsTheRowBesideTheList() throws Exception {
+        assumeTrue(Screenful.isThere(), "no tmux");
+        Tool tool = new Tool(folder);
+        Database source = new Database(Database.Kind.SQLITE, folder, "src");
+        Database target = new Database(Database.Kind.SQLITE, folder, "tgt");
+        source.execute("CREATE TABLE log (id INTEGER PRIMARY KEY, remark TEXT)", "INSERT INTO log VALUES (1, 'calm')");
+        target.execute("CREATE TABLE log (id INTEGER PRIMARY KEY, remark TEXT)", "INSERT INTO log VALUES (1, 'rough')");
+        assertThat(tool.run("compare", source.address(), target.address()).code())
+                .isEqualTo(1);
+        String command = Tool.home().resolve("bin/sharp-tally") + " browse";
+        try (Screenful terminal = new Screenful(folder, 140, 24, command)) {
+            terminal.seen("1 table");
+            terminal.press("Enter");
+            assertThat(terminal.seen("1 of 1"))
+                    .contains("remark 'calm' \u2192 'rough'", "\u2502", "source  'calm'", "target  'rough'");
+            terminal.press("q", "q");
+        }
     }
 }

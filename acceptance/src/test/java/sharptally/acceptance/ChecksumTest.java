@@ -51,7 +51,7 @@ class ChecksumTest {
         vectors(database);
         Tool.Result summed = new Tool(folder).run("checksum", database.address() + "#v", "--format", "json");
         assertThat(summed.code()).as(summed.all()).isZero();
-        JsonNode sum = JSON.readTree(summed.out()).at("/here/sums/0");
+        JsonNode sum = summed.json().at("/here/sums/0");
         assertThat(sum.get("rows").asLong()).isEqualTo(3);
         assertThat(String.format("%016x", sum.get("sum").asLong()))
                 .as(summed.all())

@@ -52,7 +52,7 @@ class DemoTest {
         tool.run("demo", "--data-only");
         Tool.Result compared = tool.run("compare", "--job", "tide-demo/tide.yaml", "--format", "json");
         assertThat(compared.code()).as(compared.all()).isEqualTo(1);
-        JsonNode run = new ObjectMapper().readTree(compared.out());
+        JsonNode run = compared.json().get("run");
         assertThat(run.get("state").asText()).isEqualTo("complete");
         List<String> planted = Files.readAllLines(Path.of("..", "docs", "demo.md")).stream()
                 .filter(line -> line.startsWith("| `"))

@@ -3,7 +3,6 @@ package sharptally.acceptance;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import com.fasterxml.jackson.databind.JsonNode;
-import com.fasterxml.jackson.databind.ObjectMapper;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.sql.SQLException;
@@ -33,7 +32,7 @@ class JobFileEnginesTest {
 
     private static JsonNode json(Tool.Result result) throws Exception {
         assertThat(result.out()).as(result.all()).startsWith("{");
-        return new ObjectMapper().readTree(result.out());
+        return result.json().get("run");
     }
 
     private Tool jobFile(String matches, Database source, Database target) throws Exception {
@@ -248,9 +247,15 @@ class JobFileEnginesTest {
                 .hasSize(4);
         assertThat(kept.exactRows(folded(from, "tally_total"), folded(from, "figure", "source_number")))
                 .hasSizeGreaterThan(4);
-        Tool.Result refused = tool.run("totals", "--job", "job.yaml", "--record", "sqlite:none.db");
-        assertThat(refused.code()).isEqualTo(1);
-        assertThat(refused.err()).contains("was not recorded: no such file");
+        Tool.Result refused = tool.run("totals", "--job", "job.yaml", "--record", "sqlite:none/there.db");
+        assertThat(refused.code()).as(refused.all()).isEqualTo(3);
+        assertThat(refused.err()).contains("can't make the file: sqlite:none/there.db");
+        assertThat(refused.out()).isEmpty();
+        assertThat(tool.run("totals", "--job", "job.yaml", "--record", "sqlite:fresh.db")
+                        .code())
+                .isEqualTo(1);
+        assertThat(new Database(Kind.SQLITE, folder, "fresh").values("SELECT state FROM tally_run"))
+                .containsExactly("complete");
     }
 
     private static String folded(Kind kind, String name) {

@@ -188,8 +188,7 @@ class RandomRulesOracleTest {
         String all = story + "\n" + jobFile + String.join(" ", command) + "\n" + compared.all();
         Map<String, Set<String>> expected = expected(one, other, rules);
         assertThat(compared.code()).as(all).isEqualTo(expected.isEmpty() ? 0 : 1);
-        JsonNode match =
-                new ObjectMapper().readTree(compared.out()).get("matches").get(0);
+        JsonNode match = compared.json().get("run").get("matches").get(0);
         assertThat(match.get("source-rows").asInt()).as(all).isEqualTo(one.size());
         assertThat(match.get("target-rows").asInt()).as(all).isEqualTo(other.size());
         Map<String, Integer> byRule = new TreeMap<>();

@@ -6,10 +6,24 @@ import static org.junit.jupiter.api.Assumptions.assumeTrue;
 import java.io.StringReader;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.security.MessageDigest;
 import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.HexFormat;
 import java.util.List;
+import java.util.Map;
 import java.util.regex.Pattern;
 import javax.xml.parsers.DocumentBuilderFactory;
+import org.apache.pdfbox.Loader;
+import org.apache.pdfbox.cos.COSName;
+import org.apache.pdfbox.pdmodel.PDDocument;
+import org.apache.pdfbox.pdmodel.PDPage;
+import org.apache.pdfbox.text.PDFTextStripper;
+import org.dhatim.fastexcel.reader.Cell;
+import org.dhatim.fastexcel.reader.CellType;
+import org.dhatim.fastexcel.reader.ReadableWorkbook;
+import org.dhatim.fastexcel.reader.Row;
+import org.dhatim.fastexcel.reader.Sheet;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -163,5 +177,143 @@ class ReportTest {
         assertThat(ok("show", "--view", "columns", "--format", "jsonl").out()).contains("\"causes\"");
         assertThat(ok("show", "--view", "values").out()).contains("\\u{1b}[31mred", "only here");
         assertThat(ok("show", "--view", "detail").out()).contains("\\u{1b}[31mred", "    source  ");
+    }
+
+    private static String text(Path pdf) throws Exception {
+        try (PDDocument document = Loader.loadPDF(pdf.toFile())) {
+            assertThat(document.getDocumentCatalog().getMarkInfo().isMarked())
+                    .as("tagged")
+                    .isTrue();
+            assertThat(document.getDocumentCatalog().getLanguage()).isEqualTo("en");
+            for (PDPage page : document.getPages()) {
+                for (COSName name : page.getResources().getFontNames()) {
+                    assertThat(page.getResources().getFont(name).isEmbedded())
+                            .as(name.getName())
+                            .isTrue();
+                }
+            }
+            return new PDFTextStripper().getText(document).replace('\u00a0', ' ');
+        }
+    }
+
+    /** What an auditor needs is on paper: what was compared and how, what followed, and how much is not there. */
+    @Test
+    void paperTellsWhatWasComparedAndWhatIsNotOnIt() throws Exception {
+        fill();
+        source.execute(
+                "CREATE TABLE far (id INTEGER PRIMARY KEY, name TEXT)", "INSERT INTO far VALUES (1, '\u4e2d \u00c5')");
+        target.execute("CREATE TABLE far (id INTEGER PRIMARY KEY, name TEXT)", "INSERT INTO far VALUES (1, '\u0394')");
+        Files.writeString(
+                folder.resolve("night.yaml"),
+                "job: 1\nsource: \"" + source.address() + "\"\ntarget: \"" + target.address() + "\"\n");
+        assertThat(tool.run("compare", "--job", "night.yaml").code()).isEqualTo(1);
+        ok("script");
+        assertThat(tool.run("apply", "--job", "night.yaml", "--table", "far", "--yes")
+                        .code())
+                .isEqualTo(1);
+        ok("report", "--format", "pdf,html", "--out-folder", "out");
+        String paper = text(folder.resolve("out/report.pdf"));
+        String hash = HexFormat.of()
+                .formatHex(
+                        MessageDigest.getInstance("SHA-256").digest(Files.readAllBytes(folder.resolve("night.yaml"))));
+        for (String said : List.of(
+                "different: 1 of 3 tables same",
+                "findings are on this paper",
+                EVIL,
+                "\\u{4e2d} \u00c5",
+                "\u0394",
+                hash,
+                "source schema",
+                "in one state of the database",
+                System.getProperty("user.name") + "@",
+                "columns compared",
+                "What followed",
+                "apply",
+                "undo-sha256")) {
+            assertThat(paper.replaceAll("\\s+", " ")).contains(said);
+        }
+        ok("report", "--format", "pdf", "--limit", "1", "--out-folder", "short");
+        assertThat(text(folder.resolve("short/report.pdf")).replaceAll("\\s+", " "))
+                .contains("The first 1 of ", "are not, and all are in the CSV files");
+        assertThat(folder.resolve("short/findings-csv")).isDirectory();
+        ok("report", "--format", "pdf,xlsx", "--redact", "--out-folder", "hidden");
+        assertThat(text(folder.resolve("hidden/report.pdf"))).doesNotContain("now 1", "only here", "HYPERLINK");
+        Path audit = tool.latestRun().resolve("audit.jsonl");
+        Files.writeString(audit, Files.readString(audit).replaceFirst("\"did\":\"script\"", "\"did\":\"nothing\""));
+        ok("report", "--format", "pdf,md", "--out-folder", "bent");
+        assertThat(text(folder.resolve("bent/report.pdf"))).contains("NOT TO BE TRUSTED");
+    }
+
+    /** Types survive in a workbook where they can, nothing is worked out in it, and nothing is cut in silence. */
+    @Test
+    void workbookKeepsTypesAndRunsNothing() throws Exception {
+        Database one = new Database(Kind.H2, folder, "one");
+        Database two = new Database(Kind.H2, folder, "two");
+        String table = "CREATE TABLE kinds (id INT PRIMARY KEY, amount DECIMAL(20,4), big DECIMAL(30,0), day DATE,"
+                + " early DATE, at TIMESTAMP, ok BOOLEAN, note VARCHAR(40000))";
+        one.execute(
+                table,
+                "INSERT INTO kinds VALUES (1, 12.5, 12345678901234567890, DATE '2026-03-01', DATE '1899-12-31',"
+                        + " TIMESTAMP '2026-03-01 10:20:30', TRUE, '=1+1'),"
+                        + " (2, NULL, 7, NULL, NULL, TIMESTAMP '2026-03-01 10:20:30.5', NULL, REPEAT('x', 39999))");
+        two.execute(table);
+        assertThat(tool.run("compare", one.address(), two.address()).code()).isEqualTo(1);
+        ok("report", "--format", "xlsx", "--out-folder", "out");
+        try (ReadableWorkbook book =
+                new ReadableWorkbook(folder.resolve("out/report.xlsx").toFile())) {
+            assertThat(book.getSheets().map(Sheet::getName)).containsExactly("Summary", "KINDS");
+            List<Row> rows = book.getSheets().skip(1).findFirst().orElseThrow().read();
+            assertThat(rows).hasSize(17);
+            Map<String, Cell> first = new HashMap<>();
+            Map<String, Cell> second = new HashMap<>();
+            rows.stream()
+                    .skip(1)
+                    .forEach(row -> (row.getCell(1).getText().equals("1") ? first : second)
+                            .put(row.getCell(2).getText(), row.getCell(3)));
+            assertThat(first.get("AMOUNT").asNumber()).isEqualByComparingTo("12.5");
+            assertThat(first.get("BIG").getType()).isEqualTo(CellType.STRING);
+            assertThat(first.get("BIG").asString()).isEqualTo("12345678901234567890");
+            assertThat(second.get("BIG").getType()).isEqualTo(CellType.NUMBER);
+            assertThat(first.get("DAY").asDate()).isEqualTo("2026-03-01T00:00:00");
+            assertThat(first.get("EARLY").asString()).isEqualTo("1899-12-31");
+            assertThat(first.get("AT").asDate()).isEqualTo("2026-03-01T10:20:30");
+            assertThat(second.get("AT").asString()).startsWith("2026-03-01 10:20:30.5");
+            assertThat(first.get("OK").asBoolean()).isTrue();
+            assertThat(second.get("OK").asString()).isEqualTo("NULL");
+            assertThat(first.get("NOTE").getType()).isEqualTo(CellType.STRING);
+            assertThat(first.get("NOTE").asString()).isEqualTo("=1+1");
+            assertThat(second.get("NOTE").asString()).hasSize(32_767).endsWith("(39999 letters, cut)");
+            assertThat(rows.stream().flatMap(Row::stream).filter(c -> c != null && c.getFormula() != null))
+                    .isEmpty();
+        }
+    }
+
+    @Test
+    void printedPageSaysHowMuchOfItIsOnPaper() throws Exception {
+        assumeTrue(Browser.isThere(), "Chromium is not installed");
+        String table = "CREATE TABLE reading (id INTEGER PRIMARY KEY, level TEXT)";
+        target.execute(table);
+        source.execute(
+                table,
+                "WITH RECURSIVE n(i) AS (SELECT 1 UNION ALL SELECT i + 1 FROM n WHERE i < 120)"
+                        + " INSERT INTO reading SELECT i, 'level ' || i FROM n");
+        assertThat(tool.run("compare", source.address(), target.address()).code())
+                .isEqualTo(1);
+        for (boolean all : List.of(false, true)) {
+            ok(
+                    all
+                            ? new String[] {"report", "--print-all", "--out-folder", "out"}
+                            : new String[] {"report", "--out-folder", "out"});
+            try (Browser page = new Browser(folder.resolve("browser" + all), folder.resolve("out/report.html"))) {
+                page.value("dispatchEvent(new Event('beforeprint'))");
+                assertThat(page.value("document.getElementById('paper').textContent"))
+                        .startsWith(all ? "120 of 120 rows" : "50 of 120 rows");
+                assertThat(page.value("document.querySelectorAll('#found tbody tr td.k-missing').length"))
+                        .isEqualTo(all ? "120" : "50");
+                page.value("var t = document.getElementById('f-text'); t.value = 'no such'; t.oninput()");
+                assertThat(page.value("document.querySelector('#found tbody').innerText"))
+                        .contains("no row matches");
+            }
+        }
     }
 }

@@ -274,7 +274,7 @@ class ScheduledTest {
             // A key that comes while a shell looks for completions may break that off, so each is waited for.
             terminal.press("sharp-tally his", "Tab");
             terminal.seen("sharp-tally history");
-            terminal.press("--las", "Tab");
+            terminal.press("--lim", "Tab");
             terminal.seen("sharp-tally history --limit");
             terminal.press("C-u", "sharp-tally script --sty", "Tab");
             terminal.seen("sharp-tally script --style");

@@ -1,5 +1,9 @@
 package sharptally.acceptance;
 
+import static org.assertj.core.api.Assertions.assertThat;
+
+import com.fasterxml.jackson.databind.JsonNode;
+import com.fasterxml.jackson.databind.ObjectMapper;
 import java.io.IOException;
 import java.io.InputStream;
 import java.nio.charset.StandardCharsets;
@@ -22,6 +26,8 @@ import java.util.stream.Stream;
  *     time at which it runs matter
  */
 record Tool(Path folder, boolean apart) {
+    private static final ObjectMapper JSON = new ObjectMapper();
+
     private static Optional<Path> home = Optional.empty();
 
     Tool(Path folder) {
@@ -36,6 +42,26 @@ record Tool(Path folder, boolean apart) {
     record Result(int code, String out, String err) {
         List<String> lines() {
             return out.lines().toList();
+        }
+
+        /** The result as a program reads it; the exit code in it is the one that the command ends with. */
+        JsonNode json() {
+            try {
+                JsonNode whole = JSON.readTree(out);
+                assertThat(whole.path("format").asInt()).as(all()).isEqualTo(1);
+                assertThat(whole.path("exit-code").asInt()).as(all()).isEqualTo(code);
+                assertThat(whole.path("verdict").asText())
+                        .as(all())
+                        .isIn(
+                                code == 0
+                                        ? List.of("same", "done")
+                                        : code == 1
+                                                ? List.of("different")
+                                                : List.of("failed", "refused", "incomplete"));
+                return whole.get(code > 1 && !whole.has("result") ? "failure" : "result");
+            } catch (IOException e) {
+                throw new AssertionError(all(), e);
+            }
         }
 
         String all() {

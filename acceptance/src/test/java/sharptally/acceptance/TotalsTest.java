@@ -3,7 +3,6 @@ package sharptally.acceptance;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import com.fasterxml.jackson.databind.JsonNode;
-import com.fasterxml.jackson.databind.ObjectMapper;
 import java.math.BigDecimal;
 import java.math.RoundingMode;
 import java.nio.charset.StandardCharsets;
@@ -161,7 +160,7 @@ class TotalsTest {
                 "--column",
                 "whole,exact,txt,tim,floating");
         assertThat(held.code()).as(held.all()).isZero();
-        JsonNode totals = new ObjectMapper().readTree(held.out()).get("totals").get(0);
+        JsonNode totals = held.json().get("run").get("totals").get(0);
         Map<String, String> expected = figures(rows);
         Map<String, String> ofSource = new TreeMap<>();
         Map<String, String> ofTarget = new TreeMap<>();
@@ -191,8 +190,7 @@ class TotalsTest {
                 + nudged.exact().add(new BigDecimal("0.0001")).toPlainString() + " WHERE id = " + nudged.id());
         Tool.Result broken = tool.run(grouped);
         assertThat(broken.code()).as(broken.all()).isEqualTo(1);
-        JsonNode result =
-                new ObjectMapper().readTree(broken.out()).get("totals").get(0);
+        JsonNode result = broken.json().get("run").get("totals").get(0);
         long groups = rows.stream()
                 .collect(Collectors.groupingBy(r -> r.group() + "|" + month(r.time())))
                 .size();

@@ -313,7 +313,7 @@ class TrustTest {
         run(1, "compare", source.address(), target.address(), "--key-range", "1..11");
         target.execute("INSERT INTO g VALUES (1)");
         run(1, "compare", source.address(), target.address());
-        JsonNode lines = JSON.readTree(run(0, "history", "--format", "json").out());
+        JsonNode lines = run(0, "history", "--format", "json").json().get("runs");
         assertThat(lines.get(1).path("moved").isMissingNode()
                         || lines.get(1).path("moved").isNull())
                 .isTrue();

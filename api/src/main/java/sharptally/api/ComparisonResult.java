@@ -36,7 +36,7 @@ import sharptally.report.text.Style;
 /** What a comparison found, and what can be done about it. Used by one thread; to be closed. */
 public final class ComparisonResult implements AutoCloseable {
     private static final int TEXT_COLUMNS = 160;
-    private static final int ROWS_ON_PAGE = 20_000;
+    private static final long ROWS_ON_PAGE = 20_000;
 
     private final SharpTally tally;
     private final Optional<Path> temporary;
@@ -199,7 +199,8 @@ public final class ComparisonResult implements AutoCloseable {
         return Work.done(interrupted -> {
             Set<ReportJob.Form> forms = EnumSet.of(ReportJob.Form.valueOf(first.name()));
             Arrays.stream(more).map(f -> ReportJob.Form.valueOf(f.name())).forEach(forms::add);
-            return new ReportJob(run, FindingFilter.ALL, Redaction.none(), ROWS_ON_PAGE).write(forms, folder);
+            return new ReportJob(run, FindingFilter.ALL, Redaction.none(), Optional.of(ROWS_ON_PAGE), false)
+                    .write(forms, folder);
         });
     }
 

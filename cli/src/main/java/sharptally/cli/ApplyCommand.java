@@ -159,8 +159,7 @@ final class ApplyCommand implements Callable<Integer> {
                     .orElse(choice.runs);
             Freshness.check(run, beside, choice.run.isPresent() || choice.jobFile.isPresent());
         }
-        screen.print(List.of(
-                "run " + run.folder() + ", begun " + run.summary().started().replaceAll("\\.\\d+Z$", "Z")));
+        screen.print(List.of(RunChoice.told(run)));
         TargetChanges mending = mend.of(run);
         List<String> places = targets.isEmpty() ? List.of(mending.place()) : targets;
         int code = 0;

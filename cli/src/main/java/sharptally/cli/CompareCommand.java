@@ -48,10 +48,12 @@ import sharptally.formats.job.Notice;
 import sharptally.formats.run.Journal;
 import sharptally.formats.run.Json;
 import sharptally.formats.run.RunFolder;
+import sharptally.formats.run.RunState;
 import sharptally.formats.run.RunSummary;
 import sharptally.report.findings.HiddenRun;
 import sharptally.report.findings.Redaction;
 import sharptally.report.text.ChoiceText;
+import sharptally.report.text.Figures;
 import sharptally.report.text.RunText;
 
 @Command(
@@ -226,7 +228,7 @@ final class CompareCommand implements Callable<Integer> {
         RunFolder run;
         try {
             mark = marks ? begin(wish, asked) : Optional.empty();
-            run = job.run(Context.ofProcess(Version.current()), earlier, watcher(workers), Interrupt::asked);
+            run = run(job, earlier, workers);
             mark.ifPresent(Freshness::end);
         } finally {
             lock.ifPresent(JobLock::close);
@@ -262,8 +264,19 @@ final class CompareCommand implements Callable<Integer> {
         }
     }
 
-    private Watcher watcher(int workers) {
-        return ProgressBars.watcher(quiet.of(screen), workers);
+    @SuppressWarnings("try")
+    private RunFolder run(CompareJob job, Optional<RunFolder> earlier, int workers) {
+        Watcher watcher = ProgressBars.watcher(quiet.of(screen), workers);
+        try (Screen.Status status = quiet.of(screen).status("connecting, and looking at the tables")) {
+            return job.run(
+                    Context.ofProcess(Version.current()),
+                    earlier,
+                    (match, rows) -> {
+                        status.close();
+                        return watcher.begin(match, rows);
+                    },
+                    Interrupt::asked);
+        }
     }
 
     /** Tells those who want to know, and removes old runs. What fails there is said and changes no exit code. */
@@ -364,6 +377,17 @@ final class CompareCommand implements Callable<Integer> {
         screen.print(List.of("run " + run.folder()));
         long differences =
                 summary.matches().stream().mapToLong(m -> m.differences()).sum();
+        if (summary.state() == RunState.INCOMPLETE) {
+            long finished = summary.matches().stream()
+                    .filter(m -> m.state() == RunState.COMPLETE)
+                    .count();
+            screen.say((Interrupt.asked() ? "sharp-tally: stopped as asked; " : "sharp-tally: not completed; ")
+                    + Figures.count(finished) + " of "
+                    + Figures.count(summary.matches().size(), "table")
+                    + " finished; what was found by then is kept");
+            screen.next("resume it", List.of("compare", "--resume", run.folder().toString()));
+            return;
+        }
         if (differences > 0) {
             List<String> words = new ArrayList<>(List.of("show"));
             words.addAll(RunChoice.of(runs));

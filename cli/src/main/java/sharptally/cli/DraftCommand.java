@@ -110,6 +110,7 @@ final class DraftCommand implements Callable<Integer> {
         return update.isPresent() ? update(update.get()) : draft();
     }
 
+    @SuppressWarnings("try")
     private int draft() {
         if (source.isEmpty() || target.isEmpty()) {
             throw usage("two databases are needed", "give SOURCE and TARGET, or --update with a job file");
@@ -131,7 +132,10 @@ final class DraftCommand implements Callable<Integer> {
                 said(),
                 tables.wanted(),
                 tables.notWanted());
-        DraftJob.Result result = job.draft(Version.current());
+        DraftJob.Result result;
+        try (Screen.Status status = screen.status("connecting, and looking at tables and rows")) {
+            result = job.draft(Version.current());
+        }
         finish(file, result);
         return 0;
     }

@@ -4,6 +4,9 @@ import java.io.PrintStream;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
+import java.util.Locale;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
 import picocli.CommandLine;
 import picocli.CommandLine.ParameterException;
 import picocli.CommandLine.UnmatchedArgumentException;
@@ -15,10 +18,16 @@ import sharptally.cli.screen.Pager;
 import sharptally.cli.screen.Screen;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
+import sharptally.core.match.text.Nearest;
 import sharptally.report.text.Style.Meaning;
 
 /** Starts the program. The only place that ends the process. */
 public final class Main {
+    private static final Pattern CHOICE = Pattern.compile(
+            "Invalid value for (?:option|positional parameter[^(]*) ?'?\\(?([^')]+)\\)?'?(?: \\(.*?\\))?: expected one of \\[(.*)\\]"
+                    + " \\(case-insensitive\\) but was '(.*)'");
+    private static final Pattern NUMBER =
+            Pattern.compile("Invalid value for option '([^']+)'(?: \\(.*?\\))?: '(.*)' is not an? (?:int|long)");
     private static final int LEAST_HELP_COLUMNS = 80;
     private static final int MOST_HELP_COLUMNS = 100;
 
@@ -81,7 +90,7 @@ public final class Main {
 
     private static int parameterProblem(Screen screen, ParameterException e, String... given) {
         String command = e.getCommandLine().getCommandSpec().qualifiedName();
-        String message = e.getMessage().lines().findFirst().orElse("");
+        String message = plain(e.getMessage().lines().findFirst().orElse(""));
         if (e instanceof UnmatchedArgumentException unmatched
                 && !unmatched.getSuggestions().isEmpty()) {
             message += "; did you mean " + unmatched.getSuggestions().get(0) + "?";
@@ -92,6 +101,20 @@ public final class Main {
             JsonResult.failed(screen, given[0], ErrorKind.USAGE, line);
         }
         return ErrorKind.USAGE.exitCode();
+    }
+
+    /** What the parser of arguments says, in the words of this program: nobody is to know of its types. */
+    private static String plain(String message) {
+        Matcher choice = CHOICE.matcher(message);
+        if (choice.matches()) {
+            List<String> known =
+                    List.of(choice.group(2).toLowerCase(Locale.ROOT).split(", "));
+            String nearest = Nearest.hint(choice.group(3), known, "");
+            return choice.group(1) + ": " + choice.group(3) + " is none of " + String.join(", ", known)
+                    + (nearest.startsWith("did you mean") ? "; " + nearest : "");
+        }
+        Matcher number = NUMBER.matcher(message);
+        return number.matches() ? number.group(1) + ": " + number.group(2) + " is not a whole number" : message;
     }
 
     /** Whether the result is to be read by a program, which is to learn of failures as well. */

@@ -21,14 +21,12 @@ import sharptally.formats.run.RunFolder;
 
 @Command(
         name = "report",
-        description = {"Writes a run as a page, as Markdown, CSV or JUnit XML."},
+        description = {"Writes a run as a page, PDF, workbook, Markdown, CSV or JUnit XML."},
         mixinStandardHelpOptions = true,
         exitCodeListHeading = "%nExit codes:%n",
         exitCodeList = {"0:written", "2:no such run, table or column", "5:can't be written"},
         footer = {"", "Example: sharp-tally report --format html,junit --out-folder reports"})
 final class ReportCommand implements Callable<Integer> {
-    private static final long DEFAULT_ROWS = 20_000;
-
     private final Screen screen;
 
     @Mixin
@@ -42,8 +40,9 @@ final class ReportCommand implements Callable<Integer> {
             split = ",",
             paramLabel = "FORM",
             description = {
-                "html, md, csv, junit. Default: html.",
-                "html: a page; md: Markdown; csv: a file per table; junit: for build servers."
+                "html, pdf, xlsx, md, csv, junit. Default: html.",
+                "html: a page; pdf: for paper and archives; xlsx: a workbook; md: Markdown; csv: a file per table; junit: for build"
+                        + " servers."
             })
     Set<Form> forms = Set.of(Form.HTML);
 
@@ -57,10 +56,13 @@ final class ReportCommand implements Callable<Integer> {
             names = "--limit",
             paramLabel = "N",
             description = {
-                "At most N findings on the page. Default: 20000.",
-                "Where there are more, CSV files are written too."
+                "At most N findings. Default: page 20000, PDF 2000.",
+                "Where there are more, CSV files are written too, and the page or paper says so."
             })
-    long rows = DEFAULT_ROWS;
+    Optional<Long> limit = Optional.empty();
+
+    @Option(names = "--print-all", description = "Let the page print all its findings, not those in view.")
+    boolean printAll;
 
     @Mixin
     RedactChoice redact = new RedactChoice();
@@ -71,17 +73,18 @@ final class ReportCommand implements Callable<Integer> {
 
     @Override
     public Integer call() {
-        if (rows < 0) {
-            throw new ToolException(ErrorKind.USAGE, "--limit should not be negative", Long.toString(rows), "");
-        }
+        limit.filter(n -> n < 0).ifPresent(n -> {
+            throw new ToolException(ErrorKind.USAGE, "--limit should not be negative", n.toString(), "");
+        });
         RunFolder run = choice.open();
         if (choice.run.isEmpty()) {
             Freshness.checkBegun(run, choice.runs, choice.jobFile.isPresent());
         }
-        ReportJob job = new ReportJob(run, findings.filter(run), redact.redaction(), rows);
+        ReportJob job = new ReportJob(run, findings.filter(run), redact.redaction(), limit, printAll);
         List<String> lines = job.write(forms, out.orElse(run.folder())).stream()
                 .map(file -> "written  " + file)
                 .toList();
+        screen.print(List.of(RunChoice.told(run)));
         screen.print(lines);
         return 0;
     }

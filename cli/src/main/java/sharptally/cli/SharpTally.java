@@ -10,6 +10,7 @@ import picocli.CommandLine.Option;
 import picocli.CommandLine.ParameterException;
 import picocli.CommandLine.ScopeType;
 import picocli.CommandLine.Spec;
+import sharptally.cli.help.CandidatesCommand;
 import sharptally.cli.help.CompletionCommand;
 import sharptally.cli.help.ManualCommand;
 import sharptally.cli.option.Connections;
@@ -50,6 +51,7 @@ final class SharpTally implements Runnable {
             CompletionCommand.class,
             ManualCommand.class,
             DemoCommand.class,
+            CandidatesCommand.class,
             CommandLine.HelpCommand.class);
 
     @Spec

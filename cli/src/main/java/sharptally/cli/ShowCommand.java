@@ -312,7 +312,8 @@ final class ShowCommand implements Callable<Integer> {
         if (listed.all() > listed.shown()) {
             screen.print(List.of(more(listed)));
         } else {
-            screen.print(List.of(Figures.count(listed.all(), "finding")));
+            screen.print(List.of(Figures.count(listed.all(), "finding") + " in run "
+                    + run.summary().run()));
         }
         List<String> words = choice.command("script", run);
         words.addAll(findings.words());

@@ -38,6 +38,7 @@ final class SurveyCommand implements Callable<Integer> {
         this.screen = screen;
     }
 
+    @SuppressWarnings("try")
     @Override
     public Integer call() {
         Endpoint endpoint = Connections.ofUser().resolve(place);
@@ -51,7 +52,10 @@ final class SurveyCommand implements Callable<Integer> {
             screen.print(SurveyText.columns(shape, screen.style(), screen.columns()));
             return 0;
         }
-        SurveyJob.Survey survey = job.tables();
+        SurveyJob.Survey survey;
+        try (Screen.Status status = screen.status("connecting, and looking at the tables")) {
+            survey = job.tables();
+        }
         if (format.isJson()) {
             return JsonResult.done(screen, "survey", 0, survey);
         }

@@ -123,6 +123,7 @@ final class TotalsCommand implements Callable<Integer> {
         this.screen = screen;
     }
 
+    @SuppressWarnings("try")
     @Override
     public Integer call() {
         quiet.check("totals", format.isJson(), "--format json");
@@ -132,8 +133,11 @@ final class TotalsCommand implements Callable<Integer> {
         }
         JobRequest wish = choice.wish().narrowedBy(rows.narrowing());
         recording.check(wish);
-        TotalsJob.Result result = new TotalsJob(wish, totals(), choice.runs, choice.workersOf(wish))
-                .run(Context.ofProcess(Version.current()));
+        TotalsJob.Result result;
+        try (Screen.Status status = quiet.of(screen).status("connecting, and working out totals")) {
+            result = new TotalsJob(wish, totals(), choice.runs, choice.workersOf(wish))
+                    .run(Context.ofProcess(Version.current()));
+        }
         if (!format.isJson() && !result.run().summary().totals().isEmpty()) {
             print(result.run());
         }

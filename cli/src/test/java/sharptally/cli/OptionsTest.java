@@ -34,7 +34,10 @@ class OptionsTest {
 
     private static Map<String, CommandLine> commands() {
         PrintStream nowhere = new PrintStream(PrintStream.nullOutputStream());
-        return Main.commandLine(Screen.of(nowhere, nowhere)).getSubcommands();
+        Map<String, CommandLine> all =
+                new TreeMap<>(Main.commandLine(Screen.of(nowhere, nowhere)).getSubcommands());
+        all.values().removeIf(command -> command.getCommandSpec().usageMessage().hidden());
+        return all;
     }
 
     private static Stream<OptionSpec> options(CommandLine command) {

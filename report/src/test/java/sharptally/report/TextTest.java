@@ -132,6 +132,7 @@ class TextTest {
                 1,
                 Optional.empty(),
                 Optional.empty(),
+                Optional.empty(),
                 new RunSummary.Database("sqlite:a", "sqlite:a", "SQLite", "main", Map.of(), true),
                 new RunSummary.Database("@b", "h2:b", "H2", "PUBLIC", Map.of(), true),
                 List.of(matches),

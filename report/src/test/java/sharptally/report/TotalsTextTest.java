@@ -27,6 +27,7 @@ class TotalsTextTest {
                 1,
                 Optional.empty(),
                 Optional.empty(),
+                Optional.empty(),
                 new RunSummary.Database("sqlite:a", "sqlite:a", "SQLite", "main", Map.of(), true),
                 new RunSummary.Database("h2:b", "h2:b", "H2", "PUBLIC", Map.of(), true),
                 List.of(),

@@ -1,9 +1,14 @@
 package sharptally.api.job;
 
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
 import java.util.Arrays;
 import java.util.List;
 import java.util.UUID;
 import java.util.function.Consumer;
+import sharptally.core.fault.ErrorKind;
+import sharptally.core.fault.ToolException;
 import sharptally.core.place.Endpoint;
 import sharptally.core.place.Place;
 import sharptally.core.place.part.ChangeSession;
@@ -33,6 +38,7 @@ public record RecordJob(Endpoint place) {
      * @throws sharptally.core.fault.ToolException when the database can't be reached or refuses
      */
     public void prepare() {
+        makeFile();
         makeTables();
         try (ChangeSession session = place.openForChanges()) {
             session.execute(RunRecord.failed(UUID.randomUUID().toString(), "2000-01-01T00:00:00Z", "", 0));
@@ -45,6 +51,26 @@ public record RecordJob(Endpoint place) {
         try (ChangeSession session = place.openForChanges()) {
             statements.accept(session::execute);
             session.commit();
+        }
+    }
+
+    /** An empty file is an empty database of SQLite; other engines make their own. */
+    private void makeFile() {
+        if (!place.address().engine().equals("sqlite")) {
+            return;
+        }
+        Path file = Path.of(place.address().location());
+        try {
+            if (!Files.exists(file)) {
+                Files.createFile(file);
+            }
+        } catch (IOException e) {
+            throw new ToolException(
+                    ErrorKind.CONNECT,
+                    "can't make the file",
+                    place.label() + " (" + e.getMessage() + ")",
+                    "check the path",
+                    e);
         }
     }
 

@@ -13,6 +13,7 @@ import java.nio.file.StandardCopyOption;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
+import java.util.Optional;
 import java.util.Set;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.Hint;
@@ -24,10 +25,21 @@ import sharptally.formats.run.RunSummary;
 import sharptally.report.findings.FindingTables;
 import sharptally.report.findings.PageRows;
 import sharptally.report.findings.Redaction;
+import sharptally.report.page.PaperReport;
 import sharptally.report.page.Report;
+import sharptally.report.page.RunWorkbook;
 
-/** Writes reports of a run. No half-written file is left. */
-public record ReportJob(RunFolder run, FindingFilter filter, Redaction redaction, long rows) {
+/**
+ * Writes reports of a run. No half-written file is left.
+ *
+ * @param limit findings in a page or PDF at most; empty for as many as are handy there
+ * @param printAll whether the page prints all findings that are on it
+ */
+public record ReportJob(
+        RunFolder run, FindingFilter filter, Redaction redaction, Optional<Long> limit, boolean printAll) {
+    private static final long ROWS_OF_PAGE = 20_000;
+    private static final long ROWS_OF_PAPER = 2_000;
+
     private static final int RUNS_IN_CHART = 12;
 
     /** The forms of a report. */
@@ -35,7 +47,9 @@ public record ReportJob(RunFolder run, FindingFilter filter, Redaction redaction
         HTML,
         MD,
         CSV,
-        JUNIT;
+        JUNIT,
+        PDF,
+        XLSX;
 
         @Override
         public String toString() {
@@ -48,11 +62,11 @@ public record ReportJob(RunFolder run, FindingFilter filter, Redaction redaction
      * @throws ToolException when one can't be written
      */
     public List<Path> write(Set<Form> forms, Path folder) {
-        Report report = new Report(run, filter, redaction, rows, earlier());
+        Report report = new Report(run, filter, redaction, limit.orElse(ROWS_OF_PAGE), printAll, earlier());
         List<Path> written = new ArrayList<>();
         boolean csv = forms.contains(Form.CSV);
         for (Report.Form form : Report.Form.values()) {
-            if (forms.contains(Form.valueOf(form.name()))) {
+            if (form != Report.Form.PAPER && forms.contains(Form.valueOf(form.name()))) {
                 Path file = folder.resolve(form.file());
                 boolean[] capped = {false};
                 whole(file, out -> {
@@ -64,6 +78,22 @@ public record ReportJob(RunFolder run, FindingFilter filter, Redaction redaction
                 csv |= capped[0];
                 written.add(file);
             }
+        }
+        if (forms.contains(Form.PDF)) {
+            Path file = folder.resolve("report.pdf");
+            Report paper = new Report(run, filter, redaction, limit.orElse(ROWS_OF_PAPER), printAll, earlier());
+            boolean[] capped = {false};
+            whole(file, out -> {
+                PageRows found = PaperReport.write(paper, out);
+                capped[0] = found.shown() < found.all();
+            });
+            csv |= capped[0];
+            written.add(file);
+        }
+        if (forms.contains(Form.XLSX)) {
+            Path file = folder.resolve("report.xlsx");
+            whole(file, out -> RunWorkbook.write(run, filter, redaction, out));
+            written.add(file);
         }
         if (csv) {
             for (TableMatch match : run.matches()) {
@@ -85,7 +115,10 @@ public record ReportJob(RunFolder run, FindingFilter filter, Redaction redaction
         Path runs = run.folder().toAbsolutePath().getParent();
         List<RunSummary> all = RunFolder.all(
                         runs,
-                        other -> other.summary().isOfSameJob(run.summary())
+                        other -> (other.summary().canBeHeldAgainst(run.summary())
+                                        || other.summary()
+                                                .run()
+                                                .equals(run.summary().run()))
                                 && other.summary().run().compareTo(run.summary().run()) <= 0)
                 .stream()
                 .map(each -> each.asCompared().summary())

@@ -15,11 +15,15 @@ import sharptally.core.fault.ToolException;
 import sharptally.core.finding.Finding;
 import sharptally.core.finding.FindingFilter;
 import sharptally.core.finding.FindingKind;
+import sharptally.core.finding.TableFilter;
 import sharptally.core.match.TableMatch;
+import sharptally.core.match.text.Glob;
 import sharptally.formats.run.FindingIndex;
 import sharptally.formats.run.MatchSummary;
 import sharptally.formats.run.RunFolder;
 import sharptally.formats.run.SelectionFile;
+import sharptally.report.findings.ColumnCauses;
+import sharptally.report.findings.ColumnText;
 import sharptally.report.findings.FindingList;
 import sharptally.report.findings.HiddenRun;
 import sharptally.report.findings.Redaction;
@@ -37,6 +41,24 @@ public final class View implements AutoCloseable {
     /** Lines of a screen that are not the list: two above, two below. */
     private static final int FRAME = 4;
 
+    /** From so many columns on, a row is shown whole beside the list. */
+    private static final int WIDE = 120;
+
+    private static final String BETWEEN = " \u2502 ";
+    private static final List<String> KEYS = List.of(
+            "up, down, k, j       move by a line",
+            "page up, page down   move by a screen",
+            "home, end, g, G      to the first, to the last",
+            "enter                into the table, into the row",
+            "esc, q               back; at the tables, q ends",
+            "n, p                 in a row: the next, the one before",
+            "space                mark a row, or take its mark away",
+            "a                    mark all rows that are listed, or none",
+            "f                    only one kind: missing, extra, changed, repeated",
+            "/                    search in keys, columns and values",
+            "c                    which columns differ, how often, likely causes",
+            "s                    save the marked rows as a selection file, for script, apply and show",
+            "?                    this");
     private static final int MAX_KEY = 28;
     private static final int MAX_NAME = 24;
 
@@ -52,8 +74,15 @@ public final class View implements AutoCloseable {
     private int firstTable;
     private int detailFrom;
     private Optional<StringBuilder> typing = Optional.empty();
+    /** What is read instead of the list: help, or the columns of a table; empty where nothing is. */
+    private Optional<List<String>> reading = Optional.empty();
+
+    private int readingFrom;
+    private boolean unsaved;
+    private boolean leaving;
     private String said = "";
     private int page = 10;
+    private int columns = 80;
 
     /** The rows of one table, as they are filtered now. */
     private static final class Rows {
@@ -100,10 +129,23 @@ public final class View implements AutoCloseable {
             type(key, typing.get());
             return key.kind() != Key.Kind.GONE;
         }
-        if (key.kind() == Key.Kind.GONE || key.is('q') && rows.isEmpty()) {
+        if (key.kind() == Key.Kind.GONE || leaving && key.is('q')) {
             return false;
         }
-        if (key.is('s')) {
+        leaving = false;
+        if (reading.isPresent()) {
+            read(key, reading.get());
+            return true;
+        }
+        if (key.is('q') && rows.isEmpty()) {
+            leaving = unsaved;
+            return leaving;
+        }
+        if (key.is('?')) {
+            read(KEYS);
+        } else if (key.is('c') && !tables.isEmpty()) {
+            read(columns());
+        } else if (key.is('s')) {
             save();
         } else if (rows.isEmpty()) {
             inTables(key);
@@ -130,6 +172,30 @@ public final class View implements AutoCloseable {
         }
     }
 
+    private void read(List<String> lines) {
+        reading = Optional.of(lines);
+        readingFrom = 0;
+    }
+
+    private void read(Key key, List<String> lines) {
+        if (key.kind() == Key.Kind.BACK || key.kind() == Key.Kind.ENTER || key.is('q') || key.is('?') || key.is('c')) {
+            reading = Optional.empty();
+        } else {
+            readingFrom = Math.min(moved(key, readingFrom, lines.size()), Math.max(0, lines.size() - page));
+        }
+    }
+
+    /** Which columns of the table differ, how often, and what likely made it. */
+    private List<String> columns() {
+        TableMatch match = tables.get(table);
+        FindingFilter one =
+                FindingFilter.of(new TableFilter(List.of(new Glob(Glob.escaped(match.name()))), List.of(), List.of()));
+        List<ColumnCauses> causes = redaction.ofColumns(ColumnCauses.of(run, one));
+        return causes.isEmpty()
+                ? List.of("no changed row in " + match.name())
+                : ColumnText.lines(causes, style, columns);
+    }
+
     private void inTables(Key key) {
         table = moved(key, table, tables.size());
         if (key.kind() == Key.Kind.ENTER && !tables.isEmpty()) {
@@ -146,11 +212,11 @@ public final class View implements AutoCloseable {
             inRow = true;
             detailFrom = 0;
         } else if (of.places.length > 0 && key.is(' ')) {
-            marks().flip(of.places[of.at]);
+            mark(of);
             of.at = Math.min(of.at + 1, of.places.length - 1);
         } else if (key.is('a')) {
             markAll(of);
-        } else if (key.is('k')) {
+        } else if (key.is('f')) {
             FindingKind[] kinds = FindingKind.values();
             int next = of.kind.map(k -> k.ordinal() + 1).orElse(0);
             of.kind = next < kinds.length ? Optional.of(kinds[next]) : Optional.empty();
@@ -169,6 +235,12 @@ public final class View implements AutoCloseable {
         for (int place : of.places) {
             marked.set(place, !all);
         }
+        unsaved = marked() > 0;
+    }
+
+    private void mark(Rows of) {
+        marks().flip(of.places[of.at]);
+        unsaved = marked() > 0;
     }
 
     private void inOneRow(Key key) {
@@ -176,7 +248,7 @@ public final class View implements AutoCloseable {
         if (key.kind() == Key.Kind.BACK || key.kind() == Key.Kind.ENTER || key.is('q')) {
             inRow = false;
         } else if (key.is(' ')) {
-            marks().flip(of.places[of.at]);
+            mark(of);
         } else if (key.is('n') && of.at + 1 < of.places.length) {
             of.at++;
             detailFrom = 0;
@@ -189,7 +261,10 @@ public final class View implements AutoCloseable {
     }
 
     private int moved(Key key, int at, int size) {
-        int to = switch (key.kind()) {
+        Key.Kind kind = key.is('j')
+                ? Key.Kind.DOWN
+                : key.is('k') ? Key.Kind.UP : key.is('g') ? Key.Kind.HOME : key.is('G') ? Key.Kind.END : key.kind();
+        int to = switch (kind) {
             case UP -> at - 1;
             case DOWN -> at + 1;
             case PAGE_UP -> at - page;
@@ -221,6 +296,7 @@ public final class View implements AutoCloseable {
                 return marks.getOrDefault(match.name(), new BitSet()).get(place)
                         && finding.kind() != FindingKind.REPEATED;
             });
+            unsaved = false;
             said = Figures.count(written, "row") + " saved: sharp-tally script " + run.folder() + " --selection "
                     + selection;
         } catch (ToolException e) {
@@ -231,6 +307,7 @@ public final class View implements AutoCloseable {
     /** The screen as lines, as many as it has, none wider than it. */
     public List<String> lines(int width, int height) {
         page = Math.max(1, height - FRAME);
+        columns = width;
         List<String> lines = new ArrayList<>();
         String verdict = RunText.verdict(HiddenRun.of(run.summary(), redaction)).stream()
                 .reduce((a, b) -> b)
@@ -240,12 +317,16 @@ public final class View implements AutoCloseable {
                 rows.isEmpty()
                         ? ""
                         : TextWidth.cut(TextWidth.harmless(tables.get(table).name()), width));
-        List<String> body = rows.isEmpty() ? tables() : inRow ? row(width) : rows(width, rows.get());
+        List<String> body = reading.map(whole -> whole.subList(Math.min(readingFrom, whole.size()), whole.size()))
+                .orElseGet(() -> rows.isEmpty() ? tables() : inRow ? row(width) : list(width, rows.get()));
         body.stream().limit(page).forEach(lines::add);
         while (lines.size() < height - 2) {
             lines.add("");
         }
-        lines.add(TextWidth.cut(typing.map(t -> "search: " + t + "_").orElse(said.isEmpty() ? status() : said), width));
+        String last = leaving
+                ? Figures.count(marked(), "marked row") + " not saved: s saves, q leaves without, any other key stays"
+                : typing.map(t -> "search: " + t + "_").orElse(said.isEmpty() ? status() : said);
+        lines.add(TextWidth.cut(last, width));
         lines.add(style.paint(TextWidth.cut(help(), width), Meaning.QUIET));
         return lines;
     }
@@ -262,11 +343,13 @@ public final class View implements AutoCloseable {
     }
 
     private String help() {
-        return rows.isEmpty()
-                ? "up/down move  enter rows of the table  s save marks  q end"
-                : inRow
-                        ? "n/p next, previous  space mark  up/down scroll  esc back"
-                        : "enter whole row  space mark  a mark all  k kind  / search  s save  esc back";
+        return reading.isPresent()
+                ? "up/down scroll  esc back"
+                : rows.isEmpty()
+                        ? "up/down move  enter rows of the table  c columns  s save marks  ? help  q end"
+                        : inRow
+                                ? "n/p next, previous  space mark  up/down scroll  ? help  esc back"
+                                : "enter whole row  space mark  a all  f kind  / search  c columns  s save  ? help  esc back";
     }
 
     private List<String> tables() {
@@ -296,6 +379,24 @@ public final class View implements AutoCloseable {
 
     private static Cell count(long number, Meaning meaning) {
         return new Cell(Figures.count(number), number == 0 ? Meaning.QUIET : meaning);
+    }
+
+    /** The rows, and where the screen is wide the whole row that is chosen beside them. */
+    private List<String> list(int width, Rows of) {
+        if (width < WIDE || of.places.length == 0) {
+            return rows(width, of);
+        }
+        int left = width / 2;
+        List<String> list = rows(left, of);
+        List<String> whole = row(width - left - BETWEEN.length());
+        List<String> both = new ArrayList<>();
+        for (int i = 0; i < page; i++) {
+            String line = i < list.size() ? list.get(i) : "";
+            String other = i < whole.size() ? whole.get(i) : "";
+            int gap = Math.max(0, left - TextWidth.of(line.replaceAll("\u001b\\[[0-9;]*m", "")));
+            both.add(line + " ".repeat(gap) + style.paint(BETWEEN, Meaning.QUIET) + other);
+        }
+        return both;
     }
 
     private List<String> rows(int width, Rows of) {

@@ -36,6 +36,41 @@ public final class CompletionCommand implements Callable<Integer> {
         }
     }
 
+    /** Names that only the program knows: it is asked for them, and for all else the script above. */
+    private static final String NAMES = """
+
+            function _sharp_tally_names() {
+              local current=${COMP_WORDS[COMP_CWORD]} before=${COMP_WORDS[COMP_CWORD-1]} of=
+              case $before in
+                --table | --leave-out-table) of=tables ;;
+                --column | --leave-out-column | --key) of=columns ;;
+                --resume) of=runs ;;
+                @) of=connections ;;
+                *)
+                  case $current in
+                    @*) of=connections ;;
+                    -*) ;;
+                    *)
+                      case ${COMP_WORDS[1]} in
+                        show | browse | script | apply | recheck | report | history)
+                          [[ $before == "${COMP_WORDS[1]}" ]] && of=runs ;;
+                      esac ;;
+                  esac ;;
+              esac
+              if [[ -z $of ]]; then
+                _complete_sharp-tally "$@"
+                return
+              fi
+              local IFS=$'\n' at=
+              [[ $current == @* ]] && at=@
+              COMPREPLY=($(compgen -P "$at" -W "$("${COMP_WORDS[0]}" candidates $of 2>/dev/null)" -- "${current#@}"))
+            }
+            complete -F _sharp_tally_names -o default sharp-tally sharp-tally.sh sharp-tally.bash
+            """;
+
+    private static final java.util.Set<String> WORKING_ON_RUNS =
+            java.util.Set.of("show", "browse", "script", "apply", "recheck", "report", "history");
+
     private final Screen screen;
 
     @Parameters(paramLabel = "SHELL", description = "${COMPLETION-CANDIDATES}.")
@@ -51,8 +86,8 @@ public final class CompletionCommand implements Callable<Integer> {
         String name = all.getCommandName();
         screen.print(List.of(
                 switch (shell) {
-                    case BASH -> AutoComplete.bash(name, all);
-                    case ZSH -> "autoload -U +X bashcompinit && bashcompinit\n" + AutoComplete.bash(name, all);
+                    case BASH -> AutoComplete.bash(name, all) + NAMES;
+                    case ZSH -> "autoload -U +X bashcompinit && bashcompinit\n" + AutoComplete.bash(name, all) + NAMES;
                     case FISH -> fish(name, all);
                 }));
         return 0;
@@ -61,6 +96,9 @@ public final class CompletionCommand implements Callable<Integer> {
     private static String fish(String name, CommandLine all) {
         StringBuilder out = new StringBuilder("complete -c " + name + " -f\n");
         for (Map.Entry<String, CommandLine> command : all.getSubcommands().entrySet()) {
+            if (command.getValue().getCommandSpec().usageMessage().hidden()) {
+                continue;
+            }
             String described =
                     first(command.getValue().getCommandSpec().usageMessage().description());
             out.append("complete -c ")
@@ -68,6 +106,14 @@ public final class CompletionCommand implements Callable<Integer> {
                     .append(" -n __fish_use_subcommand -a ")
                     .append(command.getKey());
             out.append(" -d ").append(quoted(described)).append('\n');
+            if (WORKING_ON_RUNS.contains(command.getKey())) {
+                out.append("complete -c " + name + " -n '__fish_seen_subcommand_from " + command.getKey() + "' -a '("
+                        + name + " candidates runs)'\n");
+            }
+            if (command.getKey().matches("survey|draft|totals|compare|checksum")) {
+                out.append("complete -c " + name + " -n '__fish_seen_subcommand_from " + command.getKey() + "' -a '("
+                        + name + " candidates connections | string replace -r \"^\" @)'\n");
+            }
             for (OptionSpec option : command.getValue().getCommandSpec().options()) {
                 if (!option.hidden()) {
                     out.append(option(name, command.getKey(), option));
@@ -84,7 +130,14 @@ public final class CompletionCommand implements Callable<Integer> {
             out.append(given.startsWith("--") ? " -l " + given.substring(2) : " -s " + given.substring(1));
         }
         if (option.arity().max() > 0) {
-            if (option.completionCandidates() != null) {
+            String of = asked(option.longestName());
+            if (!of.isEmpty()) {
+                out.append(" -x -a '(")
+                        .append(name)
+                        .append(" candidates ")
+                        .append(of)
+                        .append(")'");
+            } else if (option.completionCandidates() != null) {
                 out.append(" -x -a ").append(quoted(String.join(" ", option.completionCandidates())));
             } else {
                 out.append(" -r -F");
@@ -94,6 +147,16 @@ public final class CompletionCommand implements Callable<Integer> {
                 .append(quoted(first(option.description())))
                 .append('\n')
                 .toString();
+    }
+
+    /** What the program is asked for where this option's value is typed; empty where that needs nobody. */
+    private static String asked(String option) {
+        return switch (option) {
+            case "--table", "--leave-out-table" -> "tables";
+            case "--column", "--leave-out-column", "--key" -> "columns";
+            case "--resume" -> "runs";
+            default -> "";
+        };
     }
 
     private static String first(String[] description) {

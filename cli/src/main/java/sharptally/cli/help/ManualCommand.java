@@ -43,8 +43,12 @@ public final class ManualCommand implements Callable<Integer> {
         try {
             Files.createDirectories(out);
             List<String> pages = new ArrayList<>(all.getSubcommands().keySet());
+            pages.remove("candidates");
             write("sharp-tally", page("sharp-tally", all, pages));
             for (Map.Entry<String, CommandLine> command : all.getSubcommands().entrySet()) {
+                if (!pages.contains(command.getKey())) {
+                    continue;
+                }
                 String name = "sharp-tally-" + command.getKey();
                 write(name, page(name, command.getValue(), List.of()));
             }

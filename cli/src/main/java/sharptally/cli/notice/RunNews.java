@@ -57,7 +57,8 @@ public record RunNews(RunFolder run, Optional<RunSummary> before) implements New
 
     @Override
     public Optional<Path> page(Redaction redaction, Path folder) throws IOException {
-        new ReportJob(run, FindingFilter.ALL, redaction, ROWS_ATTACHED).write(Set.of(ReportJob.Form.HTML), folder);
+        new ReportJob(run, FindingFilter.ALL, redaction, Optional.of(ROWS_ATTACHED), false)
+                .write(Set.of(ReportJob.Form.HTML), folder);
         return Optional.of(folder.resolve("report.html"));
     }
 }

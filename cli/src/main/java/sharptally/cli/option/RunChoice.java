@@ -1,11 +1,16 @@
 package sharptally.cli.option;
 
 import java.nio.file.Path;
+import java.time.Clock;
+import java.time.Duration;
+import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
+import sharptally.core.fault.ErrorKind;
+import sharptally.core.fault.ToolException;
 import sharptally.formats.job.JobFileReader;
 import sharptally.formats.run.RunFolder;
 
@@ -26,8 +31,33 @@ public final class RunChoice {
     @Option(names = "--job", paramLabel = "FILE", description = "The latest run of this job file.")
     public Optional<Path> jobFile = Optional.empty();
 
+    @Option(names = "--max-age", paramLabel = "TIME", description = "Refuse a run that began longer ago, as 2h.")
+    Optional<String> maxAge = Optional.empty();
+
+    /** The run that is named, else the latest one, whatever it did. */
     public RunFolder open() {
-        return run.map(RunFolder::open).orElseGet(() -> RunFolder.latest(runs, this::isOfJobFile));
+        return fresh(run.map(RunFolder::open).orElseGet(() -> RunFolder.latest(runs, this::isOfJobFile)));
+    }
+
+    private RunFolder fresh(RunFolder found) {
+        maxAge.map(text -> Durations.parse("--max-age", text)).ifPresent(most -> {
+            if (age(found).compareTo(most) > 0) {
+                throw new ToolException(
+                        ErrorKind.REFUSED, "the run began longer ago than --max-age", told(found), "compare again");
+            }
+        });
+        return found;
+    }
+
+    private static Duration age(RunFolder folder) {
+        return Duration.between(
+                Instant.parse(folder.summary().started()), Clock.systemUTC().instant());
+    }
+
+    /** Which run it is, and how old: so that none is taken for another. */
+    public static String told(RunFolder folder) {
+        return "run " + folder.folder() + ", begun "
+                + folder.summary().started().replaceAll("\\.\\d+Z$", "Z") + ", " + Durations.told(age(folder)) + " ago";
     }
 
     private boolean isOfJobFile(RunFolder folder) {
@@ -45,9 +75,9 @@ public final class RunChoice {
 
     /** The run that is named, else the latest one that compared rows. */
     public RunFolder openComparison() {
-        return run.map(RunFolder::open)
+        return fresh(run.map(RunFolder::open)
                 .orElseGet(() -> RunFolder.latest(
-                        runs, folder -> isOfJobFile(folder) && !folder.matches().isEmpty()));
+                        runs, folder -> isOfJobFile(folder) && !folder.matches().isEmpty())));
     }
 
     /** The folder in which a run lies. */

@@ -72,7 +72,7 @@ public final class SafeguardChoice {
                     ErrorKind.USAGE,
                     "not the end of a table's name: " + suffix,
                     "--backup",
-                    "write letters, digits and _, such as before_mending");
+                    "write letters, digits and _, such as before_fix");
         });
         return new ScriptSafeguards(
                 noTriggers,

@@ -68,6 +68,36 @@ public record Screen(PrintStream out, PrintStream err, Style style, int columns,
         return System.getProperty("sharptally.terminals", "").contains("1");
     }
 
+    /** A line that says what is done just now, on a terminal, until it is closed. */
+    public Status status(String what) {
+        return new Status(err, errTerminal, what);
+    }
+
+    /** A line on a terminal that goes when something else is to stand there. */
+    public static final class Status implements AutoCloseable {
+        private final PrintStream err;
+        private boolean shown;
+
+        private Status(PrintStream err, boolean terminal, String what) {
+            this.err = err;
+            this.shown = terminal;
+            if (terminal) {
+                err.print("\r" + what + " …");
+                err.flush();
+            }
+        }
+
+        /** Takes the line away; again does nothing. */
+        @Override
+        public synchronized void close() {
+            if (shown) {
+                shown = false;
+                err.print("\r\u001b[K");
+                err.flush();
+            }
+        }
+    }
+
     /** The same, without progress. */
     public Screen withoutTerminal() {
         return new Screen(out, err, style, columns, false);

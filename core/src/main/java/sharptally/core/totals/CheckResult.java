@@ -5,7 +5,7 @@ import java.util.Optional;
 /**
  * An expectation and what was found.
  *
- * @param place which side, or the place's address where there is but one
+ * @param side which one, or the database's address where there is but one
  * @param found the figure; empty for that of no row
  */
-public record CheckResult(String place, String table, String expected, Optional<String> found, boolean held) {}
+public record CheckResult(String side, String table, String expected, Optional<String> found, boolean held) {}

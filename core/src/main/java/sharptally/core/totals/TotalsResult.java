@@ -9,7 +9,7 @@ import java.util.List;
  * @param by by what rows were grouped; empty for one group
  * @param groups how many groups there are, of either side
  * @param figures how many figures were compared with each other
- * @param broken how many of them differ
+ * @param differing how many of them differ
  * @param lines the figures that differ; without groups, all of them
  * @param leftOut figures that were wanted and mean nothing for a column, or not the same on both sides, with the reason
  */
@@ -20,7 +20,7 @@ public record TotalsResult(
         List<String> by,
         long groups,
         long figures,
-        long broken,
+        long differing,
         List<TotalsLine> lines,
         List<String> leftOut) {
     public TotalsResult {

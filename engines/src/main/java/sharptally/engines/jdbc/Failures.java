@@ -42,6 +42,7 @@ public final class Failures {
             Map.entry("hostnameverifier", TLS),
             Map.entry("refused", "check host and port, and that the server runs"),
             Map.entry("unknown host", "check the host"),
+            Map.entry("no such host", "check the host's name, and the network"),
             Map.entry("socket fail", "check host and port, and that the server runs"));
 
     /** What to do, by SQLSTATE. */
@@ -57,8 +58,19 @@ public final class Failures {
     public static ToolException wrap(ErrorKind kind, String what, String where, SQLException e) {
         String said =
                 String.valueOf(e.getMessage()).lines().findFirst().orElse("").replaceAll("; SQL statement:$", "");
+        said = unknownHost(e).map(host -> "no such host: " + host).orElse(said);
         ErrorKind told = kind == ErrorKind.READ && isBroken(e) ? ErrorKind.BROKEN : kind;
         return new ToolException(told, what, where + " (" + said + ")", mend(said.toLowerCase(Locale.ROOT), e), e);
+    }
+
+    /** Drivers do not all say of a host that nobody knows it. */
+    private static Optional<String> unknownHost(Throwable e) {
+        for (Throwable cause = e; cause != null; cause = cause.getCause()) {
+            if (cause instanceof java.net.UnknownHostException unknown) {
+                return Optional.ofNullable(unknown.getMessage()).map(text -> text.replaceFirst(":.*", ""));
+            }
+        }
+        return Optional.empty();
     }
 
     private static boolean isBroken(SQLException e) {

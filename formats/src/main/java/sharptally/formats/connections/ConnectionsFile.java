@@ -134,6 +134,11 @@ public final class ConnectionsFile {
         }
     }
 
+    /** The names of all connections, in the order of the file. */
+    public List<String> names() {
+        return List.copyOf(connections.keySet());
+    }
+
     private Entry entry(String name) {
         JsonNode node = connections.get(name);
         if (node == null) {

@@ -17,11 +17,13 @@ import java.security.MessageDigest;
 import java.security.NoSuchAlgorithmException;
 import java.time.Clock;
 import java.time.temporal.ChronoUnit;
+import java.util.ArrayList;
 import java.util.HexFormat;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
 
@@ -31,6 +33,7 @@ import sharptally.core.fault.ToolException;
  */
 public final class AuditLog {
     private static final int BUFFER = 1 << 16;
+    private static final Set<String> HEAD = Set.of("at", "user", "host", "did", "before");
 
     private final Path file;
     private final Clock clock;
@@ -78,6 +81,56 @@ public final class AuditLog {
         } catch (IOException e) {
             channel.truncate(end);
             throw e;
+        }
+    }
+
+    /**
+     * One line.
+     *
+     * @param by the user and the machine
+     * @param did the command
+     * @param details what else stands there, as text, in order
+     */
+    public record Entry(String at, String by, String did, Map<String, String> details) {}
+
+    /** The user and the machine. */
+    public static String who() {
+        return System.getProperty("user.name") + "@" + host();
+    }
+
+    /**
+     * All lines, the first one first; none where nothing was done with the run.
+     *
+     * @throws ToolException when they are not those that were written
+     */
+    public List<Entry> entries() {
+        if (!Files.exists(file)) {
+            return List.of();
+        }
+        checkChain();
+        try {
+            List<Entry> entries = new ArrayList<>();
+            for (String line : Files.readAllLines(file)) {
+                JsonNode entry = Json.MAPPER.readTree(line);
+                Map<String, String> details = new LinkedHashMap<>();
+                entry.properties().forEach(field -> {
+                    if (!HEAD.contains(field.getKey())) {
+                        details.put(
+                                field.getKey(),
+                                field.getValue().isValueNode()
+                                        ? field.getValue().asText()
+                                        : field.getValue().toString());
+                    }
+                });
+                entries.add(new Entry(
+                        entry.path("at").asText(),
+                        entry.path("user").asText() + "@" + entry.path("host").asText(),
+                        entry.path("did").asText(),
+                        details));
+            }
+            return entries;
+        } catch (IOException e) {
+            throw RunFolder.unreadable(file, String.valueOf(e.getMessage()), e);
         }
     }
 

@@ -19,6 +19,7 @@ import sharptally.core.totals.TotalsResult;
  * @param format version of the form
  * @param run name of the run: its folder's name
  * @param started when, as an ISO instant
+ * @param by the user and the machine, as {@code user@host}
  * @param job whole path of the job file that it was made by
  * @param jobSha256 of the bytes of the job file as they were when the run began
  * @param matches those whose rows were compared
@@ -36,6 +37,7 @@ public record RunSummary(
         RunState state,
         String started,
         double seconds,
+        Optional<String> by,
         Optional<String> job,
         Optional<String> jobSha256,
         Database source,
@@ -114,6 +116,7 @@ public record RunSummary(
                 state,
                 started,
                 seconds,
+                by,
                 job,
                 jobSha256,
                 source,
@@ -184,13 +187,14 @@ public record RunSummary(
     public long differences() {
         return matches.stream().mapToLong(MatchSummary::differences).sum()
                 + oneSided()
-                + totals.stream().mapToLong(TotalsResult::broken).sum()
+                + totals.stream().mapToLong(TotalsResult::differing).sum()
                 + checks.stream().filter(c -> !c.held()).count();
     }
 
     /** Whether a figure differs, or is not as it was expected. */
     public boolean figuresDiffer() {
-        return totals.stream().anyMatch(t -> t.broken() > 0) || checks.stream().anyMatch(c -> !c.held());
+        return totals.stream().anyMatch(t -> t.differing() > 0)
+                || checks.stream().anyMatch(c -> !c.held());
     }
 
     /** Whether the tables that were compared are declared otherwise. */

@@ -1,6 +1,7 @@
 package sharptally.report.findings;
 
 import java.math.BigDecimal;
+import java.math.MathContext;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.LinkedHashMap;
@@ -38,6 +39,9 @@ public record ColumnCauses(
         String target) {
     private static final int CAUSES_KEPT = 5;
     private static final int MOST_SWAPPED = 60;
+    /** Digits of the ends of a range, which is told as about so. */
+    private static final MathContext ENDS_TOLD = new MathContext(3);
+
     private static final Pattern AMOUNT = Pattern.compile("off by ([-+][0-9.]+)");
 
     /** In how many rows one cause is likely. */
@@ -99,13 +103,13 @@ public record ColumnCauses(
                     .limit(CAUSES_KEPT)
                     .toList();
             return all.isEmpty() && amounts > 1 && least.compareTo(most) != 0
-                    ? List.of(new Cause("off by " + signed(least) + " to " + signed(most), amounts))
+                    ? List.of(new Cause("off by some " + signed(least) + " to " + signed(most), amounts))
                     : all;
         }
 
         private static String signed(BigDecimal amount) {
             return (amount.signum() > 0 ? "+" : "")
-                    + amount.stripTrailingZeros().toPlainString();
+                    + amount.round(ENDS_TOLD).stripTrailingZeros().toPlainString();
         }
     }
 

@@ -72,8 +72,8 @@ public final class ColumnText {
             causes(column).stream().skip(1).forEach(cause -> lines.add("    or " + cause));
             String key = TextWidth.cut(TextWidth.harmless(column.key()), MAX_KEY);
             int value = Math.max(MIN_VALUE, (width - TextWidth.of(key) - 10) / 2);
-            lines.add("    " + style.paint(key, Meaning.QUIET) + "  " + TextWidth.cut(column.source(), value) + " > "
-                    + TextWidth.cut(column.target(), value));
+            lines.add("    " + style.paint(key, Meaning.QUIET) + "  " + TextWidth.cut(column.source(), value)
+                    + " \u2192 " + TextWidth.cut(column.target(), value));
         }
         return lines;
     }

@@ -86,7 +86,7 @@ public final class FindingList {
                         + Stream.of(v.source(), v.target())
                                 .flatMap(Optional::stream)
                                 .map(v::shown)
-                                .collect(Collectors.joining(" > ")))
+                                .collect(Collectors.joining(" \u2192 ")))
                 .collect(Collectors.joining(", "));
     }
 

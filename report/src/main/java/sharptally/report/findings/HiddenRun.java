@@ -74,7 +74,7 @@ public final class HiddenRun {
                 totals.by(),
                 totals.groups(),
                 totals.figures(),
-                totals.broken(),
+                totals.differing(),
                 totals.lines().stream().map(this::of).toList(),
                 totals.leftOut());
     }
@@ -93,7 +93,7 @@ public final class HiddenRun {
 
     private static CheckResult of(CheckResult check) {
         return new CheckResult(
-                check.place(),
+                check.side(),
                 check.table(),
                 check.expected().replaceFirst("\\s*[<>=!].*", ""),
                 check.found().map(v -> HIDDEN),

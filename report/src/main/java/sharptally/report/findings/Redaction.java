@@ -113,7 +113,10 @@ public final class Redaction {
         Map<String, Long> rows = new LinkedHashMap<>();
         column.causes()
                 .forEach(c -> rows.merge(
-                        c.words().replaceFirst("^(off by|times|capped at) [-+0-9.E]+( to [-+0-9.E]+)?$", "$1 a number"),
+                        c.words()
+                                .replaceFirst(
+                                        "^(off by|times|capped at)( some)? [-+0-9.E]+( to [-+0-9.E]+)?$",
+                                        "$1 a number"),
                         c.rows(),
                         Long::sum));
         return rows.entrySet().stream()

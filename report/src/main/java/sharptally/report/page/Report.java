@@ -1,5 +1,6 @@
 package sharptally.report.page;
 
+import com.fasterxml.jackson.databind.JsonNode;
 import freemarker.template.Configuration;
 import freemarker.template.TemplateException;
 import freemarker.template.TemplateExceptionHandler;
@@ -16,6 +17,7 @@ import sharptally.core.finding.FindingFilter;
 import sharptally.core.place.Side;
 import sharptally.core.range.DifferenceHistogram;
 import sharptally.core.types.Value;
+import sharptally.formats.run.Json;
 import sharptally.formats.run.LoneSummary;
 import sharptally.formats.run.MatchSummary;
 import sharptally.formats.run.RuleSummary;
@@ -35,6 +37,8 @@ import sharptally.report.text.TotalsText;
 /** A run as a page of one file that asks for nothing outside, as Markdown, or as JUnit XML. */
 public final class Report {
     private static final int CELLS = 60;
+    private static final int COLUMNS = 4;
+    private static final int LETTERS_ON_PAPER = 300;
     private static final int TEXT_COLUMNS = 160;
     private static final double[] SHARES = {0, 0.001, 0.01, 0.05, 0.15, 0.4, 0.8};
 
@@ -42,7 +46,9 @@ public final class Report {
     public enum Form {
         HTML("report.html", "page.ftlh"),
         MD("report.md", "report.ftl"),
-        JUNIT("report.xml", "junit.ftlx");
+        JUNIT("report.xml", "junit.ftlx"),
+        /** The page for paper, which is made a PDF. */
+        PAPER("report.xhtml", "paper.ftlh");
 
         private final String file;
         private final String template;
@@ -63,13 +69,22 @@ public final class Report {
     private final FindingFilter filter;
     private final Redaction redaction;
     private final long rows;
+    private final boolean printAll;
     private final List<RunSummary> earlier;
 
     /**
      * @param rows findings to put on the page at most
+     * @param printAll whether the page prints all findings that are on it, not those that are seen
      * @param earlier runs of the same job file or places, this one last
      */
-    public Report(RunFolder run, FindingFilter filter, Redaction redaction, long rows, List<RunSummary> earlier) {
+    public Report(
+            RunFolder run,
+            FindingFilter filter,
+            Redaction redaction,
+            long rows,
+            boolean printAll,
+            List<RunSummary> earlier) {
+        this.printAll = printAll;
         this.run = run;
         this.summary = HiddenRun.of(run.summary(), redaction);
         this.filter = filter;
@@ -82,22 +97,59 @@ public final class Report {
      * @return how many findings are on the page, and how many there are; none in other forms
      */
     public PageRows write(Form form, Writer out) throws IOException {
-        PageRows found = form == Form.HTML ? PageRows.of(run, filter, redaction, rows) : new PageRows("[]", 0, 0);
+        PageRows found = form == Form.HTML || form == Form.PAPER
+                ? PageRows.of(run, filter, redaction, rows)
+                : new PageRows("[]", 0, 0);
         Map<String, Object> model = model();
         model.put("rows", found.json());
         model.put("shown", Figures.count(found.shown()));
         model.put("all", Figures.count(found.all()));
         model.put("capped", found.shown() < found.all());
+        if (form == Form.PAPER) {
+            model.put("rest", Figures.count(found.all() - found.shown()));
+            model.put("findings", findings(found));
+        }
         if (form == Form.HTML) {
             model.put("style", resource("page.css"));
             model.put("script", resource("page.js"));
         }
         try {
-            configuration().getTemplate(form.template).process(model, form == Form.JUNIT ? new XmlWriter(out) : out);
+            configuration()
+                    .getTemplate(form.template)
+                    .process(model, form == Form.JUNIT || form == Form.PAPER ? new XmlWriter(out) : out);
         } catch (TemplateException e) {
             throw new IllegalStateException("a report's template does not fit what is in it", e);
         }
         return found;
+    }
+
+    /** The findings as a template reads them; a row without a column to tell of has an empty one. */
+    private List<Map<String, Object>> findings(PageRows found) throws IOException {
+        List<Map<String, Object>> findings = new ArrayList<>();
+        for (JsonNode row : Json.MAPPER.readTree(found.json())) {
+            List<Map<String, String>> columns = new ArrayList<>();
+            row.get(COLUMNS)
+                    .forEach(c -> columns.add(Map.of(
+                            "name",
+                            TextWidth.harmless(c.get(0).asText()),
+                            "source",
+                            TextWidth.cut(c.get(1).asText(), LETTERS_ON_PAPER),
+                            "target",
+                            TextWidth.cut(c.get(2).asText(), LETTERS_ON_PAPER))));
+            if (columns.isEmpty()) {
+                columns.add(Map.of("name", "", "source", "", "target", ""));
+            }
+            findings.add(Map.of(
+                    "table",
+                    TextWidth.harmless(run.matches().get(row.get(0).asInt()).name()),
+                    "kind",
+                    row.get(1).asText(),
+                    "key",
+                    TextWidth.harmless(row.get(2).asText()),
+                    "columns",
+                    columns));
+        }
+        return findings;
     }
 
     private static Configuration configuration() {
@@ -133,10 +185,25 @@ public final class Report {
         model.put("target", summary.target().name());
         model.put("targetProduct", summary.target().product());
         model.put("redacted", redaction.isHiding());
+        model.put("proof", Proof.run(summary));
+        model.put("followed", Proof.followed(run));
+        model.put("printAll", printAll);
         List<ColumnCauses> causes = redaction.ofColumns(ColumnCauses.of(run, filter));
         model.put(
                 "tables",
-                summary.matches().stream().map(match -> table(match, causes)).toList());
+                summary.matches().stream()
+                        .map(match -> {
+                            Map<String, Object> table = table(match, causes);
+                            table.put(
+                                    "proof",
+                                    run.matches().stream()
+                                            .filter(m -> m.name().equals(match.name()))
+                                            .findFirst()
+                                            .map(m -> Proof.match(match, m))
+                                            .orElse(List.of()));
+                            return table;
+                        })
+                        .toList());
         model.put("lone", summary.lone().stream().map(Report::lone).toList());
         model.put("columns", columns(causes));
         model.put("anyRepeated", summary.matches().stream().anyMatch(m -> m.repeated() > 0));
@@ -260,7 +327,7 @@ public final class Report {
                 "from",
                 key(cells.get(0).from()),
                 "to",
-                key(cells.get(cells.size() - 1).from()));
+                key(damage.get(damage.size() - 1).from()));
     }
 
     private static int level(DifferenceHistogram.Cell cell) {

@@ -15,12 +15,13 @@ import sharptally.core.types.Value;
 public enum RecordTable {
     /** A row per run. */
     TALLY_RUN("run_id text, run_name text, started_at timestamp, seconds double, tool_version text, state text,"
-            + " exit_code integer, source_place text, target_place text, matches integer, same_rows integer,"
+            + " exit_code integer, run_by text, job_file text, narrowed text, source_database text, source_version text,"
+            + " target_database text, target_version text, matches integer, same_rows integer,"
             + " changed_rows integer, missing_rows integer, extra_rows integer, repeated_keys integer,"
-            + " figures_broken integer"),
+            + " figures_differing integer"),
     /** A row per match whose rows were compared. */
     TALLY_MATCH("run_id text, started_at timestamp, match_name text, source_table text, target_table text, state text,"
-            + " method text, seconds double, source_rows integer, target_rows integer, same_rows integer,"
+            + " narrowed text, method text, seconds double, source_rows integer, target_rows integer, same_rows integer,"
             + " changed_rows integer, missing_rows integer, extra_rows integer, repeated_keys integer,"
             + " exit_code integer, failure text"),
     /** A row per column that differs, or that a rule held the same. */
@@ -31,7 +32,7 @@ public enum RecordTable {
             + " target_value text, source_number double, target_number double, held integer"),
     /** A row per expectation. */
     TALLY_CHECK(
-            "run_id text, started_at timestamp, place text, table_name text, expected text, found text, held integer");
+            "run_id text, started_at timestamp, side text, table_name text, expected text, found text, held integer");
 
     private static final int MAX_LETTERS = 400;
 

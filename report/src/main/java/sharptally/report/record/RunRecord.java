@@ -19,6 +19,7 @@ import sharptally.core.totals.TotalsResult;
 import sharptally.formats.run.ColumnSummary;
 import sharptally.formats.run.MatchSummary;
 import sharptally.formats.run.RuleSummary;
+import sharptally.formats.run.RunState;
 import sharptally.formats.run.RunSummary;
 
 /**
@@ -27,12 +28,15 @@ import sharptally.formats.run.RunSummary;
  * @param id tells this recording apart from all others
  */
 public record RunRecord(RunSummary run, String id) {
+    private static final Optional<Long> NONE = Optional.empty();
+
     /** A run that failed before anything was compared: its state is {@code failed}, and it has no name. */
     public static SqlText failed(String id, String at, String tool, int exitCode) {
         LocalDateTime when =
                 LocalDateTime.ofInstant(Instant.parse(at), ZoneOffset.UTC).truncatedTo(ChronoUnit.MILLIS);
-        return RecordTable.TALLY_RUN.insertion(
-                List.of(id, "", when, 0.0, tool, "failed", exitCode, "", "", 0, 0L, 0L, 0L, 0L, 0L, 0L));
+        return RecordTable.TALLY_RUN.insertion(List.of(
+                id, "", when, 0.0, tool, "failed", exitCode, "", "", "", "", "", "", "", 0, NONE, NONE, NONE, NONE,
+                NONE, NONE));
     }
 
     /** Hands on a statement per row. */
@@ -47,15 +51,20 @@ public record RunRecord(RunSummary run, String id) {
                 run.tool(),
                 run.state().word(),
                 run.exitCode(),
+                run.by(),
+                run.job(),
+                String.join("; ", run.narrowed()),
                 run.source().name(),
+                run.source().product(),
                 run.target().name(),
+                run.target().product(),
                 run.matches().size(),
                 sum(MatchSummary::same),
                 sum(MatchSummary::changed),
                 sum(MatchSummary::missing),
                 sum(MatchSummary::extra),
                 sum(MatchSummary::repeated),
-                run.totals().stream().mapToLong(TotalsResult::broken).sum())));
+                run.totals().stream().mapToLong(TotalsResult::differing).sum())));
         run.matches().forEach(match -> {
             sink.accept(match(match, started));
             columns(match, started, sink);
@@ -64,8 +73,15 @@ public record RunRecord(RunSummary run, String id) {
         run.checks().forEach(check -> sink.accept(check(check, started)));
     }
 
-    private long sum(ToLongFunction<MatchSummary> part) {
-        return run.matches().stream().mapToLong(part).sum();
+    /** NULL where not all was compared: a part of it would be taken for the whole. */
+    private Optional<Long> sum(ToLongFunction<MatchSummary> part) {
+        return run.state() == RunState.COMPLETE
+                ? Optional.of(run.matches().stream().mapToLong(part).sum())
+                : NONE;
+    }
+
+    private static Optional<Long> of(MatchSummary match, long count) {
+        return match.state() == RunState.COMPLETE ? Optional.of(count) : NONE;
     }
 
     private SqlText match(MatchSummary match, LocalDateTime started) {
@@ -76,15 +92,16 @@ public record RunRecord(RunSummary run, String id) {
                 match.source(),
                 match.target(),
                 match.state().word(),
+                String.join("; ", match.narrowed()),
                 match.method(),
                 match.seconds(),
-                match.sourceRows(),
-                match.targetRows(),
-                match.same(),
-                match.changed(),
-                match.missing(),
-                match.extra(),
-                match.repeated(),
+                of(match, match.sourceRows()),
+                of(match, match.targetRows()),
+                of(match, match.same()),
+                of(match, match.changed()),
+                of(match, match.missing()),
+                of(match, match.extra()),
+                of(match, match.repeated()),
                 match.exitCode(),
                 match.failure()));
     }
@@ -138,6 +155,6 @@ public record RunRecord(RunSummary run, String id) {
 
     private SqlText check(CheckResult check, LocalDateTime started) {
         return RecordTable.TALLY_CHECK.insertion(List.of(
-                id, started, check.place(), check.table(), check.expected(), check.found(), check.held() ? 1 : 0));
+                id, started, check.side(), check.table(), check.expected(), check.found(), check.held() ? 1 : 0));
     }
 }

@@ -32,6 +32,15 @@ public final class MatchText {
         return new MatchSummary.Words(shape, notCompared, notes(match), narrowed);
     }
 
+    /** The rules by which values of the match are compared, with their columns. */
+    public static List<String> rules(TableMatch match) {
+        return match.notes().stream()
+                .filter(MatchNote.ByRule.class::isInstance)
+                .map(note -> ((MatchNote.ByRule) note).rule() + " ("
+                        + String.join(", ", ((MatchNote.ByRule) note).columns()) + ")")
+                .toList();
+    }
+
     private static String told(ShapeDifference difference) {
         if (difference instanceof ShapeDifference.OnOneSide one) {
             return "column " + one.column() + " is in the " + one.side() + " only";

@@ -1,7 +1,9 @@
 package sharptally.report.text;
 
 import java.util.ArrayList;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Map;
 import sharptally.core.place.Side;
 import sharptally.formats.run.ColumnSummary;
 import sharptally.formats.run.LoneSummary;
@@ -348,10 +350,14 @@ public final class RunText {
     }
 
     private void verdict() {
+        Map<String, List<String>> failures = new LinkedHashMap<>();
         run.matches()
                 .forEach(m -> m.failure()
-                        .ifPresent(f -> lines.add(style.paint("not finished: ", Meaning.CHANGED)
-                                + TextWidth.harmless(m.name() + ": " + f))));
+                        .ifPresent(f -> failures.computeIfAbsent(
+                                        f.replace(": " + m.name() + ";", ";"), text -> new ArrayList<>())
+                                .add(m.name())));
+        failures.forEach((why, names) -> lines.add(style.paint("not finished: ", Meaning.CHANGED)
+                + TextWidth.harmless((all ? String.join(", ", names) : some(names)) + ": " + why)));
         long proved = run.matches().stream().filter(m -> m.exitCode() <= 1).count();
         long same = run.matches().stream().filter(m -> m.exitCode() == 0).count();
         long all = run.matches().size();

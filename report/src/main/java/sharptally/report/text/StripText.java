@@ -34,13 +34,15 @@ final class StripText {
                 damage, Math.max(LEAST_CELLS, Math.min(CELLS, width - 2 * keyWidth(width) - WIDTH_OF_NAMES)));
         StringBuilder strip = new StringBuilder();
         cells.forEach(cell -> strip.append(cell.differing() == 0 ? '\u00b7' : mark(cell)));
-        long hit = cells.stream().filter(c -> c.differing() > 0).count();
+        // Told of the same cells whatever the width, as are the ends.
+        List<DifferenceHistogram.Cell> told = DifferenceHistogram.condensed(damage, CELLS);
+        long hit = told.stream().filter(c -> c.differing() > 0).count();
         return List.of(
-                Cell.of(shown(cells.get(0).from(), width)),
+                Cell.of(shown(damage.get(0).from(), width)),
                 new Cell(strip.toString(), Meaning.CHANGED),
-                Cell.of(shown(cells.get(cells.size() - 1).from(), width)),
+                Cell.of(shown(damage.get(damage.size() - 1).from(), width)),
                 new Cell(
-                        hit + " of " + cells.size() + " key ranges " + (hit == 1 ? "differs" : "differ"),
+                        hit + " of " + told.size() + " key ranges " + (hit == 1 ? "differs" : "differ"),
                         Meaning.QUIET));
     }
 

@@ -51,7 +51,7 @@ public final class TotalsText {
     /** Whether totals and expectations hold, in one line. */
     public static String verdict(RunSummary run, Style style) {
         long figures = run.totals().stream().mapToLong(TotalsResult::figures).sum();
-        long broken = run.totals().stream().mapToLong(TotalsResult::broken).sum();
+        long broken = run.totals().stream().mapToLong(TotalsResult::differing).sum();
         long checks = run.checks().size();
         long failed = run.checks().stream().filter(c -> !c.held()).count();
         List<String> parts = new ArrayList<>();
@@ -68,7 +68,7 @@ public final class TotalsText {
             parts.add(
                     failed == 0
                             ? Figures.count(checks, "expectation") + " held"
-                            : Figures.count(failed) + " of " + Figures.count(checks, "expectation") + " broken");
+                            : Figures.count(failed) + " of " + Figures.count(checks, "expectation") + " not held");
         }
         boolean good = broken == 0 && failed == 0;
         return style.paint(good ? "totals agree" : "totals differ", good ? Meaning.GOOD : Meaning.CHANGED) + ": "
@@ -88,9 +88,9 @@ public final class TotalsText {
                     Cell.of(rows(totals, false)),
                     Cell.of(totals.by().isEmpty() ? "-" : Figures.count(totals.groups())),
                     Cell.of(Figures.count(totals.figures())),
-                    totals.broken() == 0
+                    totals.differing() == 0
                             ? new Cell("0", Meaning.GOOD)
-                            : new Cell(Figures.count(totals.broken()), Meaning.CHANGED)));
+                            : new Cell(Figures.count(totals.differing()), Meaning.CHANGED)));
         }
         lines.addAll(table.lines(style));
         lines.add("");
@@ -179,8 +179,8 @@ public final class TotalsText {
         table.heading("", "table", "expected", "found");
         for (CheckResult check : run.checks()) {
             table.row(List.of(
-                    check.held() ? new Cell("held", Meaning.GOOD) : new Cell("broken", Meaning.CHANGED),
-                    Cell.of(TextWidth.harmless(check.table()) + (check.place().equals("source") ? " (source)" : "")),
+                    check.held() ? new Cell("held", Meaning.GOOD) : new Cell("not held", Meaning.CHANGED),
+                    Cell.of(TextWidth.harmless(check.table()) + (check.side().equals("source") ? " (source)" : "")),
                     Cell.of(TextWidth.harmless(check.expected())),
                     Cell.of(check.found().map(TextWidth::harmless).orElse("-"))));
         }

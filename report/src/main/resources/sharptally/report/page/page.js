@@ -1,7 +1,8 @@
 (() => {
   const table = document.getElementById("found");
   if (!table) return;
-  const PAGE = 50, MANY = 30;
+  const MANY = 30;
+  let PAGE = 50;
   const at = id => document.getElementById(id);
   const names = JSON.parse(at("names").textContent);
   const rows = JSON.parse(at("rows").textContent);
@@ -22,6 +23,7 @@
   function fill() {
     const body = table.tBodies[0];
     body.replaceChildren();
+    if (!listed.length) cell(body.insertRow(), "no row matches", "none").colSpan = marks ? 7 : 6;
     for (const i of listed.slice(page * PAGE, (page + 1) * PAGE)) {
       const row = rows[i], columns = row[COLUMNS].slice(0, MANY);
       const more = row[COLUMNS].length - columns.length;
@@ -76,6 +78,21 @@
     fill();
   }
 
+  const PAGED = PAGE;
+  addEventListener("beforeprint", () => {
+    const seen = Math.min(PAGED, listed.length - page * PAGED);
+    if (PRINT_ALL) {
+      PAGE = Math.max(1, listed.length);
+      page = 0;
+      fill();
+    }
+    const printed = PRINT_ALL ? listed.length : seen;
+    at("paper").textContent = counted(printed) + " of " + IN_RUN + " rows that differ are printed here."
+      + (PRINT_ALL && ON_PAGE === IN_RUN && listed.length === rows.length ? ""
+        : " The others are on the page itself" + (ON_PAGE === IN_RUN ? "" : " as far as it goes, and all are in the CSV files beside it")
+          + (PRINT_ALL ? "." : "; report --print-all prints all that are on it."));
+  });
+  addEventListener("afterprint", () => { if (PRINT_ALL) { PAGE = PAGED; page = 0; fill(); } });
   at("f-table").onchange = at("f-kind").onchange = at("f-text").oninput = filter;
   at("back").onclick = () => { page--; fill(); };
   at("on").onclick = () => { page++; fill(); };

@@ -195,6 +195,7 @@ public final class RunBook {
                 state,
                 started.toString(),
                 (System.nanoTime() - began) / 1_000_000 / 1000.0,
+                Optional.of(AuditLog.who()),
                 jobFile,
                 jobSha256,
                 source,

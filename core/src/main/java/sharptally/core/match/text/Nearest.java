@@ -30,10 +30,24 @@ public final class Nearest {
         String bare = wanted.substring(wanted.lastIndexOf('.') + 1);
         return known.stream()
                 .filter(word -> !wanted.contains("*"))
-                .filter(word -> distance(word.toLowerCase(Locale.ROOT), bare) <= bare.length() / 3)
+                .filter(word -> isNear(word.toLowerCase(Locale.ROOT), bare))
                 .min(Comparator.comparingInt(word -> distance(word.toLowerCase(Locale.ROOT), bare)))
                 .map(word -> "did you mean " + word + "?")
                 .orElseGet(() -> there + listed(known));
+    }
+
+    /** Whether a few letters were mistyped: up to a third of them, or two that changed places. */
+    private static boolean isNear(String word, String wanted) {
+        int off = distance(word, wanted);
+        return off <= wanted.length() / 3
+                || off == 2 && wanted.length() > 2 && sorted(word).equals(sorted(wanted));
+    }
+
+    private static String sorted(String word) {
+        return word.chars()
+                .sorted()
+                .collect(StringBuilder::new, StringBuilder::appendCodePoint, StringBuilder::append)
+                .toString();
     }
 
     private static String listed(List<String> known) {
