@@ -161,6 +161,11 @@ class BadInputTest {
         assertThat(process.waitFor(20, TimeUnit.SECONDS)).isTrue();
         String said = new String(process.getInputStream().readAllBytes(), java.nio.charset.StandardCharsets.UTF_8);
         assertThat(process.exitValue()).as(said).isEqualTo(code);
+        if (signal.equals("INT")) {
+            assertThat(said)
+                    .contains("stopped as asked; 0 of 1 table finished")
+                    .contains("next  sharp-tally compare --resume " + folder.relativize(tool.latestRun()));
+        }
         assertThat(Files.readString(tool.latestRun().resolve("run.json"))).contains("\"state\" : \"incomplete\"");
         assertThat(tool.run("show").code()).isEqualTo(5);
     }

@@ -138,7 +138,7 @@ class FaultTest {
         }
         assertThat(Files.readString(tool.latestRun().resolve("job.yaml"))).contains("@archive");
         assertThat(tool.run("survey", "@archiv").err())
-                .contains("no place of this name: @archiv; connections.yaml has: archive");
+                .contains("no connection of this name: @archiv; did you mean archive?");
         Files.writeString(folder.resolve("connections.yaml"), "connections:\n  archive:\n    adress: \"x:y\"\n");
         assertThat(tool.run("survey", "@archive").err()).contains("no such key").contains("did you mean address?");
     }

@@ -6,12 +6,15 @@ import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
 import java.math.BigDecimal;
 import java.math.RoundingMode;
+import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Duration;
 import java.time.LocalDateTime;
 import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.Collection;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
@@ -163,8 +166,13 @@ class RandomRulesOracleTest {
         Optional<Integer> belowInTarget = random.nextBoolean() ? belowInSource : Optional.empty();
         int first = random.nextInt(3) == 0 ? random.nextInt(60) : 0;
         int end = first > 0 ? first + 1 + random.nextInt(80) : 1_000;
+        Optional<If> asked = random.nextBoolean() ? Optional.of(condition(ofSource.values())) : Optional.empty();
         Map<Integer, Object[]> one = chosen(ofSource, belowInSource, first, end);
         Map<Integer, Object[]> other = chosen(ofTarget, belowInTarget, first, end);
+        asked.ifPresent(condition -> {
+            one.values().removeIf(row -> !condition.isMet(row));
+            other.values().removeIf(row -> !condition.isMet(row));
+        });
 
         StringBuilder jobFile = new StringBuilder("job: 1\nsource: \"" + source.address() + "\"\ntarget: \""
                 + target.address() + "\"\nmatches:\n  - source: reading\n    columns:\n");
@@ -182,6 +190,7 @@ class RandomRulesOracleTest {
         if (first > 0) {
             command.addAll(List.of("--key-range", first + ".." + end));
         }
+        asked.ifPresent(condition -> command.addAll(List.of("--if", condition.text())));
         command.addAll(List.of("--range-rows", "" + (20 + random.nextInt(100)), "--format", "json"));
         Tool tool = new Tool(here);
         Tool.Result compared = tool.run(command.toArray(new String[0]));
@@ -198,12 +207,58 @@ class RandomRulesOracleTest {
         assertThat(byRule).as(all).isEqualTo(sameByRule(one, other, rules));
         assertThat(findings(tool)).as(all).isEqualTo(expected);
 
-        if (conditions.isEmpty()) {
+        if (conditions.isEmpty() && asked.isEmpty()) {
             Tool.Result applied = tool.run("apply", "--yes");
             assertThat(applied.code()).as(all + applied.all()).isZero();
             Tool.Result again = tool.run(command.toArray(new String[0]));
             assertThat(again.code()).as(all + again.all()).isZero();
         }
+    }
+
+    /** A condition of ours, which means the same in every database: NULL meets none, text goes by its bytes. */
+    private record If(int column, String operator, Object value) {
+        String text() {
+            String shown =
+                    value instanceof String ? "'" + value + "'" : literal(value).replace("'", "");
+            return COLUMNS.get(column) + " " + operator + (operator.startsWith("is") ? "" : " " + shown);
+        }
+
+        boolean isMet(Object[] row) {
+            Object held = row[column];
+            if (operator.startsWith("is")) {
+                return (held == null) == operator.equals("is null");
+            }
+            if (held == null) {
+                return false;
+            }
+            int order = held instanceof String text
+                    ? Arrays.compareUnsigned(
+                            text.getBytes(StandardCharsets.UTF_8), ((String) value).getBytes(StandardCharsets.UTF_8))
+                    : compared((Comparable<?>) held, value);
+            return switch (operator) {
+                case "=" -> order == 0;
+                case "!=", "<>" -> order != 0;
+                case "<" -> order < 0;
+                case "<=" -> order <= 0;
+                case ">" -> order > 0;
+                default -> order >= 0;
+            };
+        }
+
+        @SuppressWarnings("unchecked")
+        private static <T> int compared(Comparable<T> held, Object with) {
+            return held.compareTo((T) with);
+        }
+    }
+
+    /** Of a value that a row of the source has, so that some rows meet it and others do not. */
+    private If condition(Collection<Object[]> rows) {
+        List<Object[]> all = List.copyOf(rows);
+        int column = random.nextInt(COLUMNS.size());
+        Object value = all.get(random.nextInt(all.size()))[column];
+        return value == null
+                ? new If(column, random.nextBoolean() ? "is null" : "is not null", "")
+                : new If(column, List.of("=", "!=", "<>", "<", "<=", ">", ">=").get(random.nextInt(7)), value);
     }
 
     private static Map<String, Set<String>> findings(Tool tool) throws Exception {

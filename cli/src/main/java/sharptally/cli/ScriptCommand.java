@@ -134,10 +134,16 @@ final class ScriptCommand implements Callable<Integer> {
         screen.print(ChangeText.lines(written.counts(), style));
         written.leftOut().ifPresent(left -> screen.print(List.of(left)));
         written.warnings().forEach(warning -> screen.say("sharp-tally: warning: " + warning));
+        screen.print(List.of("", "script  " + written.script(), "undo    " + written.undo()));
+        if (written.counts().all() > 0) {
+            next(run, written);
+        }
+        return 0;
+    }
+
+    private void next(RunFolder run, ScriptJob.Written written) {
+        var style = screen.style();
         screen.print(List.of(
-                "",
-                "script  " + written.script(),
-                "undo    " + written.undo(),
                 "",
                 style.paint("next", Meaning.QUIET) + "  read it, then one of",
                 "      "
@@ -150,6 +156,5 @@ final class ScriptCommand implements Callable<Integer> {
                                         .add(Connections.words(run))
                                         .list()),
                 "      " + style.paint(written.howToRun(), Meaning.COMMAND)));
-        return 0;
     }
 }

@@ -178,7 +178,7 @@ final class ShowCommand implements Callable<Integer> {
                     "leave out --view, --format and --limit");
         }
         if ((view == View.TOTALS || view == View.RESULT) && findings.isAny()) {
-            throw usage("the view " + view + " is of the whole run", "choose rows with the other views");
+            throw usage("--view " + view + " is of the whole run", "choose rows with the other views");
         }
     }
 

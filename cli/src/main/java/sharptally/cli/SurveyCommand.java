@@ -1,5 +1,7 @@
 package sharptally.cli;
 
+import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.concurrent.Callable;
 import picocli.CommandLine.Command;
@@ -38,6 +40,9 @@ final class SurveyCommand implements Callable<Integer> {
         this.screen = screen;
     }
 
+    /** What a database is and holds, as JSON. */
+    record Told(String address, String product, Map<String, String> facts, List<SurveyText.Told> tables) {}
+
     @SuppressWarnings("try")
     @Override
     public Integer call() {
@@ -47,7 +52,7 @@ final class SurveyCommand implements Callable<Integer> {
         if (table.isPresent()) {
             TableShape shape = job.columns(table.get());
             if (format.isJson()) {
-                return JsonResult.done(screen, "survey", 0, shape);
+                return JsonResult.done(screen, "survey", 0, SurveyText.Told.of(shape));
             }
             screen.print(SurveyText.columns(shape, screen.style(), screen.columns()));
             return 0;
@@ -57,7 +62,15 @@ final class SurveyCommand implements Callable<Integer> {
             survey = job.tables();
         }
         if (format.isJson()) {
-            return JsonResult.done(screen, "survey", 0, survey);
+            return JsonResult.done(
+                    screen,
+                    "survey",
+                    0,
+                    new Told(
+                            survey.address(),
+                            survey.product(),
+                            survey.facts(),
+                            survey.tables().stream().map(SurveyText.Told::of).toList()));
         }
         screen.print(SurveyText.tables(
                 survey.address(), survey.product(), survey.facts(), survey.tables(), screen.style(), screen.columns()));

@@ -31,6 +31,8 @@ import sharptally.core.totals.TotalsSettings;
 import sharptally.formats.run.RunFolder;
 import sharptally.formats.run.RunSummary;
 import sharptally.report.findings.HiddenRun;
+import sharptally.report.text.Style;
+import sharptally.report.text.TextWidth;
 import sharptally.report.text.TotalsText;
 
 @Command(
@@ -178,6 +180,11 @@ final class TotalsCommand implements Callable<Integer> {
             return;
         }
         screen.print(TotalsText.lines(summary, screen.style(), screen.columns(), all));
+        if (!summary.notes().isEmpty()) {
+            screen.print(List.of(screen.style().paint("notes", Style.Meaning.HEADING)));
+            summary.notes().forEach(note -> screen.print(TextWidth.note(note, screen.columns())));
+            screen.print(List.of(""));
+        }
         screen.print(List.of(TotalsText.verdict(summary, screen.style()), "run " + run.folder()));
     }
 

@@ -234,7 +234,7 @@ class TextTest {
         assertThat(lines.subList(4, 7)).allMatch(line -> line.matches("(t20|broken|29 tables the same) .*"));
         assertThat(lines.get(6)).matches("29 tables the same +290 +290 +290 +0 +0 +0  --all +14\\.5 s");
         assertThat(RunText.lines(run, Style.PLAIN, 120, true))
-                .contains(lines.get(4))
-                .hasSize(lines.size() + 28);
+                .filteredOn(line -> line.matches("t\\d+ .*"))
+                .hasSize(30);
     }
 }

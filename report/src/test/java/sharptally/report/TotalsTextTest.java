@@ -98,12 +98,12 @@ class TotalsTextTest {
                         "rows     TG01, 2026-01               9       8           -1",
                         "rows     TX\\u{1b}[31m, 2026-02       -       3  target only",
                         "",
-                        "        table             expected      found",
-                        "held    station           rows >= 1000   1025",
-                        "broken  station (source)  max(id) < 5       -",
+                        "          table             expected      found",
+                        "held      station           rows >= 1000   1025",
+                        "not held  station (source)  max(id) < 5       -",
                         "");
         assertThat(TotalsText.verdict(run, Style.PLAIN))
-                .isEqualTo("totals differ: 4 of 5 figures differ; 1 of 2 expectations broken");
+                .isEqualTo("totals differ: 4 of 5 figures differ; 1 of 2 expectations not held");
         assertThat(run.exitCode()).isEqualTo(1);
         assertThat(TotalsText.lines(run, Style.PLAIN, 160, true))
                 .anyMatch(l -> l.startsWith("sum(id)") && l.endsWith("same"));

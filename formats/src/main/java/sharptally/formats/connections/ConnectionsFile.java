@@ -147,7 +147,7 @@ public final class ConnectionsFile {
                     "@" + name,
                     file.isEmpty()
                             ? "there is no connections.yaml here or in the user's configuration folder"
-                            : file.get() + " has: " + String.join(", ", connections.keySet()));
+                            : Nearest.hint(name, names(), file.get() + " has: "));
         }
         String where = file.map(Path::toString).orElse("") + ", connection " + name;
         if (node.path("password").isValueNode()) {

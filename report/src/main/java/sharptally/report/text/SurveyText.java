@@ -2,8 +2,10 @@ package sharptally.report.text;
 
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
+import java.util.OptionalLong;
 import java.util.stream.Collectors;
 import sharptally.core.place.Estimate;
 import sharptally.core.shape.ColumnShape;
@@ -23,6 +25,67 @@ public final class SurveyText {
      * @param problem why it can't be read, if so
      */
     public record Surveyed(TableShape table, Estimate size, boolean exact, Optional<String> problem) {}
+
+    /**
+     * A table for programs.
+     *
+     * @param name with its schema where that is not the one whose tables go by their bare names
+     * @param rows empty where nobody knows; an estimate unless {@code exact}
+     * @param keys columns of the primary key, then of unique ones
+     */
+    public record Told(
+            String name,
+            boolean view,
+            Optional<Long> rows,
+            boolean exact,
+            Optional<Long> bytes,
+            List<ToldColumn> columns,
+            List<List<String>> keys,
+            Optional<String> problem) {
+        /** Of a table that was described alone. */
+        public static Told of(TableShape table) {
+            return of(new Surveyed(
+                    table, new Estimate(OptionalLong.empty(), OptionalLong.empty()), false, Optional.empty()));
+        }
+
+        public static Told of(Surveyed surveyed) {
+            TableShape table = surveyed.table();
+            return new Told(
+                    table.name().toString(),
+                    table.view(),
+                    boxed(surveyed.size().rows()),
+                    surveyed.exact(),
+                    boxed(surveyed.size().bytes()),
+                    table.columns().stream().map(ToldColumn::of).toList(),
+                    table.keys().stream().map(KeyShape::columns).toList(),
+                    surveyed.problem());
+        }
+
+        private static Optional<Long> boxed(OptionalLong number) {
+            return number.isPresent() ? Optional.of(number.getAsLong()) : Optional.empty();
+        }
+    }
+
+    /**
+     * A column for programs.
+     *
+     * @param type as it is declared
+     * @param comparedAs what its values are compared as; empty where they can't be compared faithfully
+     * @param generated who gives it its values, where that is not whoever writes the row
+     */
+    public record ToldColumn(
+            String name, String type, Optional<String> comparedAs, boolean nullable, Optional<String> generated) {
+        static ToldColumn of(ColumnShape column) {
+            return new ToldColumn(
+                    column.name(),
+                    column.declaredType(),
+                    column.type().map(t -> t.kind().name().toLowerCase(Locale.ROOT)),
+                    column.nullable(),
+                    Optional.of(column.generation())
+                            .filter(g -> g != Generation.NONE)
+                            .map(g -> g.name().toLowerCase(Locale.ROOT)));
+        }
+    }
 
     private static final int MADE_BY = 5;
     private static final int COLLATION = 6;

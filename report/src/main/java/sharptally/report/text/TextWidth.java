@@ -64,7 +64,7 @@ public final class TextWidth {
     }
 
     /** A note below a heading, its later lines set in further. */
-    static List<String> note(String text, int columns) {
+    public static List<String> note(String text, int columns) {
         List<String> lines = columns < WHOLE_FROM
                 ? folded(harmless(text), Math.max(LEAST_NOTE, columns - INDENT))
                 : List.of(harmless(text));

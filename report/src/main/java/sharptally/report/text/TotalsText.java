@@ -70,9 +70,19 @@ public final class TotalsText {
                             ? Figures.count(checks, "expectation") + " held"
                             : Figures.count(failed) + " of " + Figures.count(checks, "expectation") + " not held");
         }
-        boolean good = broken == 0 && failed == 0;
+        if (run.oneSided() > 0) {
+            parts.add(Figures.count(run.oneSided(), "table") + " on one side only");
+        }
+        boolean good = broken == 0 && failed == 0 && run.oneSided() == 0;
+        List<String> asides = new ArrayList<>();
+        if (good && figures > 0) {
+            asides.add("rows were not compared");
+        }
+        if (!run.narrowed().isEmpty()) {
+            asides.add("not all rows were asked for: " + TextWidth.harmless(String.join("; ", run.narrowed())));
+        }
         return style.paint(good ? "totals agree" : "totals differ", good ? Meaning.GOOD : Meaning.CHANGED) + ": "
-                + String.join("; ", parts) + (good && figures > 0 ? " (rows were not compared)" : "");
+                + String.join("; ", parts) + (asides.isEmpty() ? "" : " (" + String.join("; ", asides) + ")");
     }
 
     private void overview() {
