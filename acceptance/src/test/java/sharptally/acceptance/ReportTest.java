@@ -207,6 +207,8 @@ class ReportTest {
                 folder.resolve("night.yaml"),
                 "job: 1\nsource: \"" + source.address() + "\"\ntarget: \"" + target.address() + "\"\n");
         assertThat(tool.run("compare", "--job", "night.yaml").code()).isEqualTo(1);
+        ok("report", "--format", "pdf", "--out-folder", "before");
+        assertThat(text(folder.resolve("before/report.pdf"))).contains("\\u{4e2d} \u00c5", "\u0394");
         ok("script");
         assertThat(tool.run("apply", "--job", "night.yaml", "--table", "far", "--yes")
                         .code())
@@ -220,8 +222,6 @@ class ReportTest {
                 "different: 2 of 3 tables same",
                 "findings are on this paper",
                 EVIL,
-                "\\u{4e2d} \u00c5",
-                "\u0394",
                 hash,
                 "source schema",
                 "in one state of the database",
@@ -241,7 +241,7 @@ class ReportTest {
         Path audit = tool.latestRun().resolve("audit.jsonl");
         Files.writeString(audit, Files.readString(audit).replaceFirst("\"did\":\"script\"", "\"did\":\"nothing\""));
         ok("report", "--format", "pdf,md", "--out-folder", "bent");
-        assertThat(text(folder.resolve("bent/report.pdf"))).contains("NOT TO BE TRUSTED");
+        assertThat(text(folder.resolve("bent/report.pdf")).replaceAll("\\s+", " ")).contains("NOT TO BE TRUSTED");
     }
 
     /** Types survive in a workbook where they can, nothing is worked out in it, and nothing is cut in silence. */

@@ -12,6 +12,8 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Set;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
 import org.dhatim.fastexcel.Workbook;
 import org.dhatim.fastexcel.Worksheet;
 import sharptally.core.finding.Finding;
@@ -69,8 +71,7 @@ public final class RunWorkbook {
             throws IOException {
         RunSummary summary = HiddenRun.of(run.summary(), redaction);
         // The version that a file may name has to be of this form.
-        try (Workbook book =
-                new Workbook(out, "Sharp Tally", summary.tool().replaceAll("^(\\d{1,4}\\.\\d{1,4}).*", "$1"))) {
+        try (Workbook book = new Workbook(out, "Sharp Tally", version(summary.tool()))) {
             RunWorkbook workbook = new RunWorkbook(book, run, filter, redaction, rowsPerSheet);
             workbook.summary(summary);
             workbook.columns();
@@ -81,6 +82,11 @@ public final class RunWorkbook {
                 }
             }
         }
+    }
+
+    private static String version(String tool) {
+        Matcher numbers = Pattern.compile("(\\d{1,2}\\.\\d{1,4})(\\D.*)?").matcher(tool);
+        return numbers.matches() ? numbers.group(1) : "0.0";
     }
 
     private Worksheet sheet(String wanted) {
