@@ -241,7 +241,8 @@ class ReportTest {
         Path audit = tool.latestRun().resolve("audit.jsonl");
         Files.writeString(audit, Files.readString(audit).replaceFirst("\"did\":\"script\"", "\"did\":\"nothing\""));
         ok("report", "--format", "pdf,md", "--out-folder", "bent");
-        assertThat(text(folder.resolve("bent/report.pdf")).replaceAll("\\s+", " ")).contains("NOT TO BE TRUSTED");
+        assertThat(text(folder.resolve("bent/report.pdf")).replaceAll("\\s+", " "))
+                .contains("NOT TO BE TRUSTED");
     }
 
     /** Types survive in a workbook where they can, nothing is worked out in it, and nothing is cut in silence. */

@@ -2,6 +2,7 @@ package sharptally.api;
 
 import java.nio.file.Path;
 import java.time.Duration;
+import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Optional;
@@ -106,6 +107,18 @@ public final class Comparison {
                 Optional.of(share),
                 narrowing.changedSince(),
                 narrowing.conditions());
+        return this;
+    }
+
+    /**
+     * Only rows of either side that meet a condition which means the same in every database, such as {@code level_m > 5} or
+     * {@code remark is null}; of several, all must be met.
+     */
+    public Comparison rowsWith(String condition) {
+        List<String> all = new ArrayList<>(narrowing.conditions());
+        all.add(condition);
+        narrowing =
+                new Narrowing(narrowing.where(), narrowing.keys(), narrowing.sample(), narrowing.changedSince(), all);
         return this;
     }
 

@@ -77,6 +77,14 @@ public enum RecordTable {
         return new SqlText.Builder().text(sql).build();
     }
 
+    /** The statement that takes the rows of one recording away. */
+    public SqlText removal(String id) {
+        return new SqlText.Builder()
+                .text("DELETE FROM " + tableName() + " WHERE run_id = ")
+                .value(new Value.Text(id), columns.get(0))
+                .build();
+    }
+
     /** The statement that adds a row: a text, number, time, or NULL (an empty optional) per column. */
     SqlText insertion(List<?> values) {
         if (values.size() != columns.size()) {
