@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
+import java.lang.management.ManagementFactory;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.attribute.PosixFilePermissions;
@@ -22,7 +23,10 @@ class DemoTest {
         long began = System.nanoTime();
         Tool.Result demo = Tool.apart(folder).run("demo");
         assertThat(demo.code()).as(demo.all()).isZero();
-        assertThat(Duration.ofNanos(System.nanoTime() - began)).isLessThan(Duration.ofMinutes(1));
+        // A minute is promised for a machine that has nothing else to do.
+        var machine = ManagementFactory.getOperatingSystemMXBean();
+        boolean busy = machine.getSystemLoadAverage() > machine.getAvailableProcessors();
+        assertThat(Duration.ofNanos(System.nanoTime() - began)).isLessThan(Duration.ofMinutes(busy ? 3 : 1));
         assertThat(demo.out())
                 .contains("$ sharp-tally survey --exact sqlite:tide-demo/old.db")
                 .contains("$ sharp-tally draft sqlite:tide-demo/old.db h2:tide-demo/new --out tide-demo/drafted.yaml")

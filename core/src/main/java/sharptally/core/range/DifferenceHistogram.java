@@ -68,6 +68,11 @@ public final class DifferenceHistogram {
         return halved;
     }
 
+    /** Without one of no rows, which is none to be drawn. */
+    public static List<Cell> drawn(List<Cell> cells, int atMost) {
+        return condensed(cells.stream().filter(c -> c.rows() > 0).toList(), atMost);
+    }
+
     /** All cells so far, in key order. */
     public List<Cell> cells() {
         List<Cell> all = new ArrayList<>(full);
@@ -78,11 +83,35 @@ public final class DifferenceHistogram {
     }
 
     /**
+     * The cells from the first key of all rows on; behind them one of no rows that begins with the last key, by which it is
+     * told where they end.
+     */
+    public static List<Cell> between(List<Value> first, List<Cell> cells, List<Value> last) {
+        List<Cell> all = new ArrayList<>(cells);
+        if (!all.isEmpty()) {
+            all.set(0, new Cell(first, all.get(0).rows(), all.get(0).differing()));
+        }
+        all.add(new Cell(last, 0, 0));
+        return all;
+    }
+
+    /** The last key that is known of. */
+    public static List<Value> last(List<Cell> cells) {
+        return cells.get(cells.size() - 1).from();
+    }
+
+    /**
      * Cells put together to no more than so many, of about equal numbers of rows.
      *
-     * @param cells in key order
+     * @param cells in key order; one of no rows at their end is left as it is
      */
     public static List<Cell> condensed(List<Cell> cells, int atMost) {
+        int end = cells.size() - 1;
+        if (end > 0 && cells.get(end).rows() == 0) {
+            List<Cell> all = new ArrayList<>(condensed(cells.subList(0, end), atMost));
+            all.add(cells.get(end));
+            return all;
+        }
         long total = cells.stream().mapToLong(Cell::rows).sum();
         List<Cell> out = new ArrayList<>();
         long passed = 0;

@@ -25,7 +25,9 @@ public final class DifferenceRecount {
             return;
         }
         last = key;
-        while (at + 1 < cells.size() && new KeyRange(cells.get(at + 1).from(), List.of()).holds(key)) {
+        while (at + 1 < cells.size()
+                && cells.get(at + 1).rows() > 0
+                && new KeyRange(cells.get(at + 1).from(), List.of()).holds(key)) {
             at++;
         }
         differing[at]++;

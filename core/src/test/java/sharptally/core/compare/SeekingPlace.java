@@ -170,6 +170,14 @@ final class SeekingPlace implements RangeSeek, Checksums {
     public void cancel() {}
 
     @Override
+    public List<List<Value>> ends(ReadRequest keys) {
+        List<List<Value>> all = inOrder(keys.orderBy(), keys.ranges()).stream()
+                .map(only(keys.orderBy()))
+                .toList();
+        return all.isEmpty() ? List.of() : List.of(all.get(0), all.get(all.size() - 1));
+    }
+
+    @Override
     public List<List<Value>> bounds(ReadRequest keys, long rowsPerRange) {
         List<List<Value>> all = inOrder(keys.orderBy(), keys.ranges()).stream()
                 .map(only(keys.orderBy()))

@@ -55,4 +55,14 @@ record JdbcRanges(PlaceSession session) implements RangeSeek {
         bounds.removeIf(bound -> bound.contains(Value.NULL));
         return bounds;
     }
+
+    @Override
+    public List<List<Value>> ends(ReadRequest keys) {
+        List<List<Value>> ends = new ArrayList<>();
+        session.readAll(keys.first(1), ends::add);
+        TableShape last =
+                TableShape.ofQuery(keys.table().name(), session.selects().last(keys), keys.columns());
+        session.readAll(new ReadRequest(last, keys.columns(), List.of()), ends::add);
+        return ends;
+    }
 }

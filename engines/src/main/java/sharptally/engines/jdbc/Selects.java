@@ -32,6 +32,8 @@ import sharptally.engines.jdbc.sums.Totalling;
  * @param ours whether queries that stand in the place of a table were written here, and so may hold any value as a literal
  */
 public record Selects(JdbcEngine engine, boolean ours) {
+    private static final String NULLS_FIRST = " NULLS FIRST";
+
     /** Of what users give. */
     public Selects(JdbcEngine engine) {
         this(engine, false);
@@ -75,6 +77,24 @@ public record Selects(JdbcEngine engine, boolean ours) {
                 + from(keys.table(), keys.columns(), List.of()) + (condition.isEmpty() ? "" : " WHERE " + condition);
         return "SELECT " + names + " FROM (" + numbered + ") tally_keys WHERE "
                 + engine.terms().remainder("tally_row", rowsPerRange) + " = 1 AND tally_row > 1";
+    }
+
+    /** The last key of a request. */
+    String last(ReadRequest keys) {
+        Reading terms = engine.reading();
+        String order = keys.orderBy().stream()
+                .map(terms::orderTerm)
+                .map(term -> term.endsWith(NULLS_FIRST)
+                        ? term.substring(0, term.length() - NULLS_FIRST.length()) + " DESC NULLS LAST"
+                        : term + " DESC")
+                .collect(Collectors.joining(", "));
+        String names = keys.columns().stream().map(this::quote).collect(Collectors.joining(", "));
+        String condition = within(keys.orderBy(), keys.ranges());
+        return terms.limited(
+                "SELECT " + names + " FROM " + from(keys.table(), keys.columns(), List.of())
+                        + (condition.isEmpty() ? "" : " WHERE " + condition) + " ORDER BY " + order,
+                1,
+                0);
     }
 
     /** The number of rows in a range. */

@@ -309,7 +309,7 @@ public final class Report {
         if (damage.stream().noneMatch(c -> c.differing() > 0)) {
             return Map.of("cells", List.of(), "from", "", "to", "");
         }
-        List<DifferenceHistogram.Cell> cells = DifferenceHistogram.condensed(damage, CELLS);
+        List<DifferenceHistogram.Cell> cells = DifferenceHistogram.drawn(damage, CELLS);
         List<Map<String, Object>> shown = cells.stream()
                 .map(c -> Map.<String, Object>of(
                         "level",
@@ -321,13 +321,7 @@ public final class Report {
                         "differing",
                         Figures.count(c.differing())))
                 .toList();
-        return Map.of(
-                "cells",
-                shown,
-                "from",
-                key(cells.get(0).from()),
-                "to",
-                key(damage.get(damage.size() - 1).from()));
+        return Map.of("cells", shown, "from", key(cells.get(0).from()), "to", key(DifferenceHistogram.last(damage)));
     }
 
     private static int level(DifferenceHistogram.Cell cell) {

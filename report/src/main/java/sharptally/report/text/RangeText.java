@@ -37,6 +37,9 @@ public final class RangeText {
         Optional<DifferingRange> open = Optional.empty();
         for (DifferenceHistogram.Cell cell : match.damage()) {
             String from = StripText.key(cell.from());
+            if (cell.rows() == 0) {
+                continue;
+            }
             if (cell.differing() == 0) {
                 open.ifPresent(s -> all.add(new DifferingRange(s.table, s.from, from, s.rows, s.differing)));
                 open = Optional.empty();

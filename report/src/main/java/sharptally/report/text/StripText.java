@@ -30,17 +30,17 @@ final class StripText {
      * @param width of the screen, by which cells are fewer
      */
     static List<Cell> row(List<DifferenceHistogram.Cell> damage, int width) {
-        List<DifferenceHistogram.Cell> cells = DifferenceHistogram.condensed(
+        List<DifferenceHistogram.Cell> cells = DifferenceHistogram.drawn(
                 damage, Math.max(LEAST_CELLS, Math.min(CELLS, width - 2 * keyWidth(width) - WIDTH_OF_NAMES)));
         StringBuilder strip = new StringBuilder();
         cells.forEach(cell -> strip.append(cell.differing() == 0 ? '\u00b7' : mark(cell)));
         // Told of the same cells whatever the width, as are the ends.
-        List<DifferenceHistogram.Cell> told = DifferenceHistogram.condensed(damage, CELLS);
+        List<DifferenceHistogram.Cell> told = DifferenceHistogram.drawn(damage, CELLS);
         long hit = told.stream().filter(c -> c.differing() > 0).count();
         return List.of(
                 Cell.of(shown(damage.get(0).from(), width)),
                 new Cell(strip.toString(), Meaning.CHANGED),
-                Cell.of(shown(damage.get(damage.size() - 1).from(), width)),
+                Cell.of(shown(DifferenceHistogram.last(damage), width)),
                 new Cell(
                         hit + " of " + told.size() + " key ranges " + (hit == 1 ? "differs" : "differ"),
                         Meaning.QUIET));

@@ -138,7 +138,13 @@ public final class RangedComparison {
             methods.add(part.method());
             told.addAll(part.remarks());
         }
-        RangeResult all = new RangeResult(counts, String.join(" and ", methods), damage, List.copyOf(told));
+        boolean ended = damage.stream().anyMatch(c -> c.differing() > 0)
+                && settings.changedSince().isEmpty()
+                && settings.sample().isEmpty()
+                && eligibility.rangeProblem().isEmpty();
+        List<DifferenceHistogram.Cell> where =
+                ended ? new KeyEnds(match, workers.get(0), settings.keys()).around(damage) : damage;
+        RangeResult all = new RangeResult(counts, String.join(" and ", methods), where, List.copyOf(told));
         return Outcome.of(all, mistrusted, Duration.ofNanos(System.nanoTime() - began));
     }
 

@@ -18,4 +18,11 @@ public interface RangeSeek {
      * @param keys asks for the key's columns in the key's order, and for at most one range
      */
     List<List<Value>> bounds(ReadRequest keys, long rowsPerRange);
+
+    /**
+     * The first and the last key of a request; none where it has no row.
+     *
+     * @param keys as for {@link #bounds}, of columns that are found {@link Seek#BY_INDEX}
+     */
+    List<List<Value>> ends(ReadRequest keys);
 }
