@@ -139,6 +139,10 @@ class NextLinesTest {
                     .findFirst()
                     .orElse("");
             String story = "seed " + seed + " " + words + "\n" + apply + "\n" + script.all();
+            if (script.out().contains("there is nothing to change")) {
+                assertThat(proposed(script)).as(story).isEmpty();
+                continue;
+            }
             assertThat(apply).as(story).isNotEmpty();
             Tool.Result applied = pasted(tool, apply + " --dry-run", "");
             // Some choices are refused by the foreign keys of the target, after the changes were told.
