@@ -2,6 +2,7 @@ package sharptally.acceptance;
 
 import java.io.ByteArrayOutputStream;
 import java.io.IOException;
+import java.io.InputStream;
 import java.io.PrintStream;
 import java.io.UncheckedIOException;
 import java.lang.reflect.Field;
@@ -99,9 +100,13 @@ final class Inside {
         String usual = System.setProperty("java.io.tmpdir", TEMPORARY.toString());
         Locale.setDefault(ELSEWHERE);
         TimeZone.setDefault(ZONE);
+        InputStream in = System.in;
+        // Nobody answers a question: that of the test's own process would be waited for without end.
+        System.setIn(InputStream.nullInputStream());
         try {
             return work.getAsInt();
         } finally {
+            System.setIn(in);
             System.setProperty("java.io.tmpdir", usual);
             Locale.setDefault(locale);
             TimeZone.setDefault(zone);

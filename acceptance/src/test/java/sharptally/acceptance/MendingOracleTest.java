@@ -307,7 +307,8 @@ class MendingOracleTest {
         for (int bytes = 400, done = 0; bytes < 40_000 && done < 2; bytes += 150 + bytes / 4) {
             try (CuttingProxy proxy = new CuttingProxy(port, bytes, 1)) {
                 String through = target.address().replaceAll(":\\d+/", ":" + proxy.port() + "/");
-                Tool.Result result = tool.run("apply", "--yes", "--to", through);
+                // A process of its own: the proxy's sockets are in this one, and would be taken for the command's.
+                Tool.Result result = Tool.apart(folder).run("apply", "--yes", "--to", through);
                 assertThat(result.err()).doesNotContain("\tat ");
                 List<String> left = rows(target);
                 assertThat(left.equals(before) || left.equals(wanted))

@@ -267,12 +267,11 @@ final class JdbcPlace implements Place {
 
     @Override
     public void close() {
-        try {
-            if (!connection.isClosed() && !connection.getAutoCommit()) {
+        try (Connection closing = connection) {
+            if (!closing.isClosed() && !closing.getAutoCommit()) {
                 // Derby refuses to close within a transaction.
-                connection.rollback();
+                closing.rollback();
             }
-            connection.close();
         } catch (SQLException e) {
             throw failed("can't close the connection", e);
         }
