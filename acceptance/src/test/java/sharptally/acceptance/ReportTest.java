@@ -72,6 +72,18 @@ class ReportTest {
                 .isEqualTo(1);
     }
 
+    /** A run in which so many rows are missing. */
+    private void compareMissing(int rows) throws Exception {
+        String table = "CREATE TABLE reading (id INTEGER PRIMARY KEY, level TEXT)";
+        target.execute(table);
+        source.execute(
+                table,
+                "WITH RECURSIVE n(i) AS (SELECT 1 UNION ALL SELECT i + 1 FROM n WHERE i < " + rows + ")"
+                        + " INSERT INTO reading SELECT i, 'level ' || i FROM n");
+        assertThat(tool.run("compare", source.address(), target.address()).code())
+                .isEqualTo(1);
+    }
+
     private Tool.Result ok(String... arguments) {
         Tool.Result result = tool.run(arguments);
         assertThat(result.code()).as(result.all()).isZero();
@@ -115,14 +127,7 @@ class ReportTest {
     @Test
     void aHundredThousandFindingsOpenAtOnce() throws Exception {
         assumeTrue(Browser.isThere(), "Chromium is not installed");
-        String table = "CREATE TABLE reading (id INTEGER PRIMARY KEY, level TEXT)";
-        target.execute(table);
-        source.execute(
-                table,
-                "WITH RECURSIVE n(i) AS (SELECT 1 UNION ALL SELECT i + 1 FROM n WHERE i < 100000)"
-                        + " INSERT INTO reading SELECT i, 'level ' || i FROM n");
-        assertThat(tool.run("compare", source.address(), target.address()).code())
-                .isEqualTo(1);
+        compareMissing(100000);
         ok("report", "--limit", "100000", "--out-folder", "out");
         long start = System.nanoTime();
         try (Browser page = new Browser(folder.resolve("browser"), folder.resolve("out/report.html"))) {
@@ -292,14 +297,7 @@ class ReportTest {
     @Test
     void printedPageSaysHowMuchOfItIsOnPaper() throws Exception {
         assumeTrue(Browser.isThere(), "Chromium is not installed");
-        String table = "CREATE TABLE reading (id INTEGER PRIMARY KEY, level TEXT)";
-        target.execute(table);
-        source.execute(
-                table,
-                "WITH RECURSIVE n(i) AS (SELECT 1 UNION ALL SELECT i + 1 FROM n WHERE i < 120)"
-                        + " INSERT INTO reading SELECT i, 'level ' || i FROM n");
-        assertThat(tool.run("compare", source.address(), target.address()).code())
-                .isEqualTo(1);
+        compareMissing(120);
         for (boolean all : List.of(false, true)) {
             ok(
                     all

@@ -18,6 +18,7 @@ import java.util.TreeMap;
 import java.util.function.Function;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
+import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.Arguments;
@@ -219,5 +220,28 @@ class TotalsTest {
 
     private static String month(String time) {
         return time == null ? "NULL" : time.substring(0, 7);
+    }
+
+    /** What only one side has is told and counts, in totals alone and besides a comparison, once each. */
+    @Test
+    void whatOneSideLacksIsNotAgreement() throws Exception {
+        Database source = new Database(Database.Kind.SQLITE, folder, "one");
+        Database target = new Database(Database.Kind.SQLITE, folder, "two");
+        source.execute("CREATE TABLE a (id INTEGER PRIMARY KEY, x INTEGER, y INTEGER)", "CREATE TABLE b (id INTEGER)");
+        target.execute("CREATE TABLE a (id INTEGER PRIMARY KEY, x INTEGER)", "CREATE TABLE c (id INTEGER)");
+        Tool tool = new Tool(folder);
+        Tool.Result totals = tool.run("totals", source.address(), target.address());
+        assertThat(totals.code()).as(totals.all()).isEqualTo(1);
+        assertThat(totals.out())
+                .contains("column(y)", "source only", "totals differ: 1 of ", "2 tables on one side only");
+        assertThat(tool.run("totals", source.address() + "#a", target.address() + "#a", "--column", "x")
+                        .code())
+                .isZero();
+        assertThat(tool.run("totals", source.address() + "#a", target.address() + "#a", "--leave-out-column", "y")
+                        .code())
+                .isZero();
+        Tool.Result compared = tool.run("compare", source.address(), target.address(), "--totals-first", "all");
+        assertThat(compared.out()).contains("1 missing table, 1 extra table, 1 missing column");
+        assertThat(tool.run("show", "--view", "totals").out()).contains("2 tables on one side only");
     }
 }

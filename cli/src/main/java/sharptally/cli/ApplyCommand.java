@@ -166,11 +166,16 @@ final class ApplyCommand implements Callable<Integer> {
         for (String place : places) {
             Connections known = Connections.ofUser();
             Endpoint access = targets.isEmpty() ? known.resolveOfFile(place) : known.resolve(place);
-            code = Math.max(code, apply(run, mending, access, place));
+            try {
+                code = Math.max(code, apply(run, mending, access, place));
+            } catch (ToolException e) {
+                // What was done to the others by then stays done, and is told in any form.
+                applied.forEach(one -> all.say("sharp-tally: " + verdict(one)));
+                throw e;
+            }
         }
         if (format.isJson()) {
-            return JsonResult.compared(
-                    all, "apply", code, new Result(run.folder().toString(), applied));
+            return JsonResult.done(all, "apply", code, new Result(run.folder().toString(), applied));
         }
         if (quiet.quiet) {
             applied.forEach(one -> all.print(List.of(verdict(one))));

@@ -55,6 +55,7 @@ import sharptally.report.findings.Redaction;
 import sharptally.report.text.ChoiceText;
 import sharptally.report.text.Figures;
 import sharptally.report.text.RunText;
+import sharptally.report.text.VerdictText;
 
 @Command(
         name = "compare",
@@ -234,7 +235,7 @@ final class CompareCommand implements Callable<Integer> {
             lock.ifPresent(JobLock::close);
         }
         if (quiet.quiet) {
-            List<String> verdict = RunText.verdict(HiddenRun.of(run.summary(), redact.redaction()));
+            List<String> verdict = VerdictText.lines(HiddenRun.of(run.summary(), redact.redaction()));
             screen.print(List.of(verdict.get(verdict.size() - 1) + "; run " + run.folder()));
         } else if (!format.isJson()) {
             print(screen, run, redact.redaction(), all, choice.runs);

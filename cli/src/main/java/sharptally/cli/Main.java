@@ -97,10 +97,7 @@ public final class Main {
         }
         String line = message + "; see " + command + " --help";
         screen.say("sharp-tally: " + line);
-        if (wantsJson(given)) {
-            JsonResult.failed(screen, given[0], ErrorKind.USAGE, line);
-        }
-        return ErrorKind.USAGE.exitCode();
+        return ended(screen, ErrorKind.USAGE, line, given);
     }
 
     /** What the parser of arguments says, in the words of this program: nobody is to know of its types. */
@@ -138,13 +135,21 @@ public final class Main {
             return expected.kind().exitCode();
         }
         if (cause instanceof java.io.IOException io) {
-            screen.say("sharp-tally: can't write: " + io.getMessage() + "; make room, or choose another file");
-            return ErrorKind.INCOMPLETE.exitCode();
+            String said = "can't write: " + io.getMessage() + "; make room, or choose another file";
+            screen.say("sharp-tally: " + said);
+            return ended(screen, ErrorKind.INCOMPLETE, said, args);
         }
         screen.say("sharp-tally: this is a bug: " + e + "; run again with --stack and send us what it prints");
         if (Boolean.getBoolean("sharptally.stack")) {
             e.printStackTrace(screen.err());
         }
-        return ErrorKind.BUG.exitCode();
+        return ended(screen, ErrorKind.BUG, "this is a bug: " + e, args);
+    }
+
+    private static int ended(Screen screen, ErrorKind kind, String said, String... args) {
+        if (wantsJson(args)) {
+            JsonResult.failed(screen, args[0], kind, said);
+        }
+        return kind.exitCode();
     }
 }

@@ -104,7 +104,7 @@ final class RecheckCommand implements Callable<Integer> {
                 look(text ? screen : quiet.of(screen).withoutResult(), run, wanted, Optional.empty(), times, pause);
         int code = found.left() > 0 ? 1 : 0;
         if (format.isJson()) {
-            return JsonResult.compared(screen, "recheck", code, Looked.of(found));
+            return JsonResult.done(screen, "recheck", code, Looked.of(found));
         }
         if (quiet.quiet) {
             screen.print(List.of(Looked.verdict(found, screen.style()) + "; run " + run.folder()));
@@ -124,7 +124,7 @@ final class RecheckCommand implements Callable<Integer> {
 
         static String verdict(RecheckJob.Rechecked found, Style style) {
             return found.left() == 0
-                    ? style.paint("same", Style.Meaning.GOOD) + ": no row of the run is different any more"
+                    ? style.paint("no longer different", Style.Meaning.GOOD) + ": all rows that were looked at"
                     : style.paint("different", Style.Meaning.CHANGED) + ": "
                             + Figures.count(found.left(), "row") + " still "
                             + (found.left() == 1 ? "differs" : "differ");

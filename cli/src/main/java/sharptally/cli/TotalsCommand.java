@@ -189,7 +189,7 @@ final class TotalsCommand implements Callable<Integer> {
     }
 
     private int json(RunFolder run, int code) {
-        return JsonResult.compared(
+        return JsonResult.done(
                 screen,
                 "totals",
                 code,

@@ -127,6 +127,17 @@ class FailingDriverTest {
     }
 
     @Test
+    void connectionThatCantTakeBackIsClosedAllTheSame() throws SQLException {
+        doThrow(new SQLException("gone away", "08006")).when(connection).rollback();
+        assertThatThrownBy(engine.open(PLACE)::close).hasMessageContaining("gone away");
+        org.mockito.Mockito.verify(connection).close();
+        org.mockito.Mockito.clearInvocations(connection);
+        // SQLite's own way of taking back is tried in its place, which this driver takes.
+        engine.changes().orElseThrow().open(PLACE).close();
+        org.mockito.Mockito.verify(connection).close();
+    }
+
+    @Test
     void failedCommitIsRolledBackAndTold() throws SQLException {
         doThrow(new SQLException("no space left", "53100")).when(connection).commit();
         when(connection.prepareStatement(any())).thenReturn(statement);

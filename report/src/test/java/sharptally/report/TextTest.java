@@ -23,6 +23,7 @@ import sharptally.report.text.TextTable;
 import sharptally.report.text.TextTable.Align;
 import sharptally.report.text.TextTable.Cell;
 import sharptally.report.text.TextWidth;
+import sharptally.report.text.VerdictText;
 
 /** Results as lines: aligned, harmless, and honest about what was not proved. */
 class TextTest {
@@ -145,7 +146,7 @@ class TextTest {
     }
 
     private static String verdict(RunSummary run) {
-        List<String> lines = RunText.verdict(run);
+        List<String> lines = VerdictText.lines(run);
         return lines.get(lines.size() - 1);
     }
 

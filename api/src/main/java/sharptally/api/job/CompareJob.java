@@ -174,7 +174,7 @@ public record CompareJob(JobRequest wish, CompareRequest asked, Path runs, int w
                 throw new ToolException(ErrorKind.INCOMPLETE, "stopped on request", match.name(), "not begun");
             }
             if (asked.totals() == Totals.ALL || asked.totals() == Totals.JOB && saysTotals(match)) {
-                TotalsJob.totals(wish, match, places, book, place, Optional.empty());
+                TotalsJob.totals(wish, match, places, book, place);
             }
             for (int i = 1; i < ranges; i++) {
                 Place source = from.another();

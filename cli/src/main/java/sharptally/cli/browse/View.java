@@ -4,13 +4,8 @@ import java.io.ByteArrayOutputStream;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Path;
 import java.util.ArrayList;
-import java.util.BitSet;
-import java.util.EnumSet;
-import java.util.HashMap;
 import java.util.List;
-import java.util.Map;
 import java.util.Optional;
-import java.util.Set;
 import sharptally.core.fault.ToolException;
 import sharptally.core.finding.Finding;
 import sharptally.core.finding.FindingFilter;
@@ -21,20 +16,19 @@ import sharptally.core.match.text.Glob;
 import sharptally.formats.run.FindingIndex;
 import sharptally.formats.run.MatchSummary;
 import sharptally.formats.run.RunFolder;
-import sharptally.formats.run.SelectionFile;
 import sharptally.report.findings.ColumnCauses;
 import sharptally.report.findings.ColumnText;
 import sharptally.report.findings.FindingList;
 import sharptally.report.findings.HiddenRun;
 import sharptally.report.findings.Redaction;
 import sharptally.report.text.Figures;
-import sharptally.report.text.RunText;
 import sharptally.report.text.Style;
 import sharptally.report.text.Style.Meaning;
 import sharptally.report.text.TextTable;
 import sharptally.report.text.TextTable.Align;
 import sharptally.report.text.TextTable.Cell;
 import sharptally.report.text.TextWidth;
+import sharptally.report.text.VerdictText;
 
 /** What is seen of a run, and what keys do: tables, then the rows of one, then one row. Used by one thread. */
 public final class View implements AutoCloseable {
@@ -67,7 +61,7 @@ public final class View implements AutoCloseable {
     private final Redaction redaction;
     private final Style style;
     private final List<TableMatch> tables;
-    private final Map<String, BitSet> marks = new HashMap<>();
+    private final Marks marks = new Marks();
     private Optional<Rows> rows = Optional.empty();
     private boolean inRow;
     private int table;
@@ -78,33 +72,10 @@ public final class View implements AutoCloseable {
     private Optional<List<String>> reading = Optional.empty();
 
     private int readingFrom;
-    private boolean unsaved;
     private boolean leaving;
     private String said = "";
     private int page = 10;
     private int columns = 80;
-
-    /** The rows of one table, as they are filtered now. */
-    private static final class Rows {
-        final FindingIndex index;
-        Optional<FindingKind> kind = Optional.empty();
-        String search = "";
-        int[] places;
-        int at;
-        int first;
-
-        Rows(FindingIndex index) {
-            this.index = index;
-            this.places = index.places(EnumSet.allOf(FindingKind.class), "");
-        }
-
-        void filter() {
-            Set<FindingKind> kinds = kind.<Set<FindingKind>>map(EnumSet::of).orElse(EnumSet.allOf(FindingKind.class));
-            places = index.places(kinds, search);
-            at = 0;
-            first = 0;
-        }
-    }
 
     /**
      * @param selection where marked rows are saved
@@ -138,7 +109,7 @@ public final class View implements AutoCloseable {
             return true;
         }
         if (key.is('q') && rows.isEmpty()) {
-            leaving = unsaved;
+            leaving = marks.unsaved();
             return leaving;
         }
         if (key.is('?')) {
@@ -212,10 +183,10 @@ public final class View implements AutoCloseable {
             inRow = true;
             detailFrom = 0;
         } else if (of.places.length > 0 && key.is(' ')) {
-            mark(of);
+            marks.flip(tables.get(table), of.places[of.at]);
             of.at = Math.min(of.at + 1, of.places.length - 1);
         } else if (key.is('a')) {
-            markAll(of);
+            marks.flipAll(tables.get(table), of.places);
         } else if (key.is('f')) {
             FindingKind[] kinds = FindingKind.values();
             int next = of.kind.map(k -> k.ordinal() + 1).orElse(0);
@@ -226,29 +197,12 @@ public final class View implements AutoCloseable {
         }
     }
 
-    private void markAll(Rows of) {
-        BitSet marked = marks();
-        boolean all = true;
-        for (int place : of.places) {
-            all &= marked.get(place);
-        }
-        for (int place : of.places) {
-            marked.set(place, !all);
-        }
-        unsaved = marked() > 0;
-    }
-
-    private void mark(Rows of) {
-        marks().flip(of.places[of.at]);
-        unsaved = marked() > 0;
-    }
-
     private void inOneRow(Key key) {
         Rows of = rows.orElseThrow();
         if (key.kind() == Key.Kind.BACK || key.kind() == Key.Kind.ENTER || key.is('q')) {
             inRow = false;
         } else if (key.is(' ')) {
-            mark(of);
+            marks.flip(tables.get(table), of.places[of.at]);
         } else if (key.is('n') && of.at + 1 < of.places.length) {
             of.at++;
             detailFrom = 0;
@@ -276,29 +230,14 @@ public final class View implements AutoCloseable {
         return Math.max(0, Math.min(to, size - 1));
     }
 
-    private BitSet marks() {
-        return marks.computeIfAbsent(tables.get(table).name(), name -> new BitSet());
-    }
-
-    private long marked() {
-        return marks.values().stream().mapToLong(BitSet::cardinality).sum();
-    }
-
     private void save() {
-        if (marked() == 0) {
+        if (marks.count() == 0) {
             said = "nothing is marked yet: the space bar marks a row";
             return;
         }
-        Map<String, int[]> passed = new HashMap<>();
         try {
-            long written = SelectionFile.write(selection, run, (match, finding) -> {
-                int place = passed.computeIfAbsent(match.name(), m -> new int[1])[0]++;
-                return marks.getOrDefault(match.name(), new BitSet()).get(place)
-                        && finding.kind() != FindingKind.REPEATED;
-            });
-            unsaved = false;
-            said = Figures.count(written, "row") + " saved: sharp-tally script " + run.folder() + " --selection "
-                    + selection;
+            said = Figures.count(marks.save(run, selection), "row") + " saved: sharp-tally script " + run.folder()
+                    + " --selection " + selection;
         } catch (ToolException e) {
             said = e.getMessage();
         }
@@ -309,7 +248,7 @@ public final class View implements AutoCloseable {
         page = Math.max(1, height - FRAME);
         columns = width;
         List<String> lines = new ArrayList<>();
-        String verdict = RunText.verdict(HiddenRun.of(run.summary(), redaction)).stream()
+        String verdict = VerdictText.lines(HiddenRun.of(run.summary(), redaction)).stream()
                 .reduce((a, b) -> b)
                 .orElse("");
         lines.add(style.paint(TextWidth.cut("run " + run.summary().run() + "  " + verdict, width), Meaning.HEADING));
@@ -324,7 +263,8 @@ public final class View implements AutoCloseable {
             lines.add("");
         }
         String last = leaving
-                ? Figures.count(marked(), "marked row") + " not saved: s saves, q leaves without, any other key stays"
+                ? Figures.count(marks.count(), "marked row")
+                        + " not saved: s saves, q leaves without, any other key stays"
                 : typing.map(t -> "search: " + t + "_").orElse(said.isEmpty() ? status() : said);
         lines.add(TextWidth.cut(last, width));
         lines.add(style.paint(TextWidth.cut(help(), width), Meaning.QUIET));
@@ -332,7 +272,7 @@ public final class View implements AutoCloseable {
     }
 
     private String status() {
-        String marked = marked() == 0 ? "" : Figures.count(marked()) + " marked  ";
+        String marked = marks.count() == 0 ? "" : Figures.count(marks.count()) + " marked  ";
         return rows.map(of -> marked
                         + (of.places.length == 0
                                 ? "no such row"
@@ -403,7 +343,6 @@ public final class View implements AutoCloseable {
         of.first = window(of.at, of.first, of.places.length, page - 1);
         TextTable list = new TextTable(Align.LEFT, Align.LEFT, Align.LEFT, Align.LEFT);
         list.heading("", "kind", "key", "what differs");
-        BitSet marked = marks();
         TableMatch match = tables.get(table);
         List<Finding> shown = new ArrayList<>();
         for (int i = of.first; i < Math.min(of.places.length, of.first + page - 1); i++) {
@@ -416,7 +355,7 @@ public final class View implements AutoCloseable {
             String key = key(finding);
             String what = TextWidth.cut(FindingList.summary(match, finding), Math.max(10, width - keys - 16));
             list.row(List.of(
-                    Cell.of((place == of.at ? ">" : " ") + (marked.get(of.places[place]) ? "*" : " ")),
+                    Cell.of((place == of.at ? ">" : " ") + (marks.has(match, of.places[place]) ? "*" : " ")),
                     new Cell(
                             finding.kind().word(), Meaning.ofKind(finding.kind().word())),
                     Cell.of(key),
@@ -436,7 +375,7 @@ public final class View implements AutoCloseable {
         List<String> lines = out.toString(StandardCharsets.UTF_8).lines().toList();
         detailFrom = Math.max(0, Math.min(detailFrom, lines.size() - 1));
         List<String> shown = new ArrayList<>(lines.subList(detailFrom, lines.size()));
-        if (marks().get(of.places[of.at]) && !shown.isEmpty()) {
+        if (marks.has(tables.get(table), of.places[of.at]) && !shown.isEmpty()) {
             shown.set(0, "* " + shown.get(0));
         }
         return shown;

@@ -14,6 +14,7 @@ import sharptally.report.findings.HiddenRun;
 import sharptally.report.findings.Redaction;
 import sharptally.report.text.RunText;
 import sharptally.report.text.Style;
+import sharptally.report.text.VerdictText;
 
 /**
  * The result of a run.
@@ -39,7 +40,7 @@ public record RunNews(RunFolder run, Optional<RunSummary> before) implements New
 
     @Override
     public String title(Redaction redaction) {
-        List<String> verdict = RunText.verdict(HiddenRun.of(run.summary(), redaction));
+        List<String> verdict = VerdictText.lines(HiddenRun.of(run.summary(), redaction));
         return verdict.get(verdict.size() - 1);
     }
 

@@ -9,7 +9,7 @@ import sharptally.core.fault.ToolException;
 public final class QuietChoice {
     @Option(
             names = {"-q", "--quiet"},
-            description = "Print one line: the verdict, and the run.")
+            description = "Print one line with the verdict.")
     public boolean quiet;
 
     /**

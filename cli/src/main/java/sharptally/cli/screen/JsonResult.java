@@ -31,12 +31,12 @@ public final class JsonResult {
         };
     }
 
-    /** Prints the result of a command that compares. */
+    /** Prints the result of a command that compares all that it was asked for, and so may say that it is the same. */
     public static int compared(Screen screen, String command, int exitCode, Object result) {
         return print(screen, command, verdict(exitCode, true), exitCode, result);
     }
 
-    /** Prints the result of a command that compares nothing. */
+    /** Prints the result of any other command. */
     public static int done(Screen screen, String command, int exitCode, Object result) {
         return print(screen, command, verdict(exitCode, false), exitCode, result);
     }

@@ -33,6 +33,7 @@ import sharptally.report.text.RunText;
 import sharptally.report.text.Style;
 import sharptally.report.text.TextWidth;
 import sharptally.report.text.TotalsText;
+import sharptally.report.text.VerdictText;
 
 /** A run as a page of one file that asks for nothing outside, as Markdown, or as JUnit XML. */
 public final class Report {
@@ -171,7 +172,7 @@ public final class Report {
 
     private Map<String, Object> model() {
         Map<String, Object> model = new LinkedHashMap<>();
-        List<String> verdict = RunText.verdict(summary);
+        List<String> verdict = VerdictText.lines(summary);
         model.put("verdict", verdict.get(verdict.size() - 1));
         model.put("state", state(summary.exitCode()));
         model.put("run", summary.run());

@@ -29,6 +29,7 @@ import sharptally.report.findings.FindingCells;
 import sharptally.report.findings.HiddenRun;
 import sharptally.report.findings.Redaction;
 import sharptally.report.text.RunText;
+import sharptally.report.text.VerdictText;
 
 /**
  * A run as a workbook: a sheet for the summary, one for the columns that differ, and one for the findings of each table that
@@ -108,7 +109,7 @@ public final class RunWorkbook {
 
     private void summary(RunSummary summary) throws IOException {
         Worksheet sheet = sheet("Summary");
-        List<String> verdict = RunText.verdict(summary);
+        List<String> verdict = VerdictText.lines(summary);
         int row = 0;
         text(sheet, row, 0, verdict.get(verdict.size() - 1));
         sheet.style(row, 0).bold().set();

@@ -10,6 +10,9 @@ import java.util.regex.Pattern;
 /** Notes of many tables in few lines: what is said of several columns or tables in the same words is said once. */
 final class GroupedNotes {
     private static final int LEAST = 3;
+    /** What says that something was not proved. */
+    private static final Pattern MARKED = Pattern.compile("NOT COMPARED|NOTHING COMPARED|can't be told");
+
     private static final int NAMED = 3;
     private static final Pattern OF_COLUMN = Pattern.compile("(?s)(.+?): column (.+?) (is|holds|may be|was)( .*)");
     private static final Pattern OF_TABLE = Pattern.compile("(?s)(.+?): (.*)");
@@ -27,7 +30,7 @@ final class GroupedNotes {
         for (int i = 0; i < notes.size(); i++) {
             Said said = said(notes.get(i));
             // What must not be overlooked stands by itself.
-            boolean alone = said.about.isEmpty() || said.text.contains("NOT COMPARED");
+            boolean alone = said.about.isEmpty() || MARKED.matcher(said.text).find();
             groups.computeIfAbsent(alone ? "\0" + i : said.kind + said.text, key -> new ArrayList<>())
                     .add(said);
         }

@@ -1,9 +1,7 @@
 package sharptally.report.text;
 
 import java.util.ArrayList;
-import java.util.LinkedHashMap;
 import java.util.List;
-import java.util.Map;
 import sharptally.core.place.Side;
 import sharptally.formats.run.ColumnSummary;
 import sharptally.formats.run.LoneSummary;
@@ -19,7 +17,6 @@ import sharptally.report.text.TextTable.Cell;
 public final class RunText {
     private static final int MAX_COLUMNS_LISTED = 30;
 
-    private static final int MAX_NAMES = 8;
     /** Up to so many tables that are the same are listed one by one. */
     private static final int MAX_SAME_LISTED = 20;
 
@@ -64,15 +61,7 @@ public final class RunText {
         text.columns();
         text.rules();
         text.lines.addAll(TotalsText.lines(run, style, columns, false));
-        text.verdict();
-        text.foldVerdict();
-        return List.copyOf(text.lines);
-    }
-
-    /** What the run proved, in the last line; before it, matches that were not compared to their end. */
-    public static List<String> verdict(RunSummary run) {
-        RunText text = new RunText(run, Style.PLAIN, 0, false);
-        text.verdict();
+        text.lines.addAll(VerdictText.lines(run, style, columns, all));
         return List.copyOf(text.lines);
     }
 
@@ -95,7 +84,7 @@ public final class RunText {
         List<String> notes = new ArrayList<>(run.narrowed());
         notes.addAll(run.notes());
         if (!run.leftOut().isEmpty()) {
-            notes.add("tables left out on request: " + some(run.leftOut()));
+            notes.add("tables left out on request: " + VerdictText.some(run.leftOut()));
         }
         run.lone()
                 .forEach(t -> t.untold()
@@ -239,12 +228,6 @@ public final class RunText {
         return row;
     }
 
-    private static String some(List<String> names) {
-        int more = names.size() - MAX_NAMES;
-        return String.join(", ", names.subList(0, Math.min(MAX_NAMES, names.size())))
-                + (more > 0 ? " and " + more + " more" : "");
-    }
-
     private static Cell number(long number, Meaning meaning) {
         return number == 0 ? new Cell("0", Meaning.QUIET) : new Cell(Figures.count(number), meaning);
     }
@@ -336,110 +319,5 @@ public final class RunText {
             lines.addAll(table.lines(style));
             lines.add("");
         }
-    }
-
-    /** What was left out stands on lines of its own where the terminal is too narrow for it. */
-    private void foldVerdict() {
-        String asked = asked();
-        int last = lines.size() - 1;
-        if (!asked.isEmpty() && lines.get(last).length() > columns) {
-            String verdict = lines.get(last);
-            lines.set(last, verdict.substring(0, verdict.length() - asked.length()));
-            lines.addAll(TextWidth.note(asked.strip(), columns));
-        }
-    }
-
-    private void verdict() {
-        Map<String, List<String>> failures = new LinkedHashMap<>();
-        run.matches()
-                .forEach(m -> m.failure()
-                        .ifPresent(f -> failures.computeIfAbsent(
-                                        f.replace(": " + m.name() + ";", ";"), text -> new ArrayList<>())
-                                .add(m.name())));
-        failures.forEach((why, names) -> lines.add(style.paint("not finished: ", Meaning.CHANGED)
-                + TextWidth.harmless((all ? String.join(", ", names) : some(names)) + ": " + why)));
-        long proved = run.matches().stream().filter(m -> m.exitCode() <= 1).count();
-        long same = run.matches().stream().filter(m -> m.exitCode() == 0).count();
-        long all = run.matches().size();
-        String unproved = proved < all ? "; " + Figures.count(all - proved, "table") + " not proved either way" : "";
-        long untold = run.lone().stream().filter(t -> t.untold().isPresent()).count();
-        String hidden = untold > 0 ? "; of " + Figures.count(untold, "table") + " it can't be told" : "";
-        if (run.exitCode() == 0) {
-            lines.add(style.paint("same", Meaning.GOOD) + ": every row "
-                    + (narrowings().isEmpty() ? "" : "asked for ") + "of " + Figures.count(all, "table")
-                    + " was compared, nothing differs" + asked());
-        } else if (all == 0 && run.oneSided() > 0) {
-            lines.add(style.paint("different", Meaning.CHANGED) + ": " + alone().substring(2) + hidden + asked());
-        } else if (proved == 0 && run.oneSided() == 0) {
-            lines.add(style.paint("nothing was proved", Meaning.CHANGED) + hidden + asked());
-        } else {
-            boolean differs = same < proved || run.oneSided() > 0 || run.figuresDiffer();
-            lines.add(style.paint(differs ? "different" : "not proved", Meaning.CHANGED) + ": "
-                    + Figures.count(same) + " of " + Figures.count(all, "table") + " same; "
-                    + Figures.count(total(MatchSummary::changed)) + " changed, "
-                    + Figures.count(total(MatchSummary::missing)) + " missing, "
-                    + Figures.count(total(MatchSummary::extra)) + " extra"
-                    + repeatedKeys() + alone() + unproved + hidden + asked());
-        }
-    }
-
-    /** Why not all rows were asked for. */
-    private List<String> narrowings() {
-        List<String> all = new ArrayList<>(run.narrowed());
-        for (MatchSummary match : run.matches()) {
-            match.narrowed().stream()
-                    .filter(n -> !run.narrowed().contains(n))
-                    .forEach(n -> all.add(match.name() + " " + n));
-        }
-        return all;
-    }
-
-    /** What was left out because somebody asked for it; a verdict is about the rest. */
-    private String asked() {
-        List<String> parts = new ArrayList<>();
-        List<String> narrowings = narrowings();
-        if (!narrowings.isEmpty()) {
-            parts.add("not all rows were asked for: "
-                    + (narrowings.size() > 2
-                            ? Figures.count(narrowings.size(), "condition") + " (see notes)"
-                            : TextWidth.harmless(String.join("; ", narrowings))));
-        }
-        if (!run.leftOut().isEmpty()) {
-            long selected =
-                    run.matches().size() + run.lone().size() + run.leftOut().size();
-            parts.add("of " + Figures.count(selected, "table") + " "
-                    + Figures.count(run.matches().size()) + " compared, "
-                    + Figures.count(run.leftOut().size()) + " left out on request");
-        }
-        long columnsLeftOut =
-                run.matches().stream().mapToLong(m -> m.leftOut().size()).sum();
-        if (columnsLeftOut > 0) {
-            parts.add(Figures.count(columnsLeftOut, "column") + " left out on request");
-        }
-        return parts.isEmpty() ? "" : " (" + String.join("; ", parts) + ")";
-    }
-
-    private String repeatedKeys() {
-        long repeated = total(MatchSummary::repeated);
-        return repeated == 0 ? "" : ", " + Figures.count(repeated, "repeated key");
-    }
-
-    private String alone() {
-        StringBuilder text = new StringBuilder();
-        alone(text, run.loneTables(Side.SOURCE).size(), "missing table");
-        alone(text, run.loneTables(Side.TARGET).size(), "extra table");
-        alone(text, total(m -> m.missingColumns().size()), "missing column");
-        alone(text, total(m -> m.extraColumns().size()), "extra column");
-        return text.toString();
-    }
-
-    private static void alone(StringBuilder text, long number, String word) {
-        if (number > 0) {
-            text.append(", ").append(Figures.count(number, word));
-        }
-    }
-
-    private long total(java.util.function.ToLongFunction<MatchSummary> part) {
-        return run.matches().stream().mapToLong(part).sum();
     }
 }

@@ -2,6 +2,7 @@ package sharptally.report.text;
 
 import java.util.ArrayList;
 import java.util.List;
+import sharptally.core.place.Side;
 import sharptally.core.totals.CheckResult;
 import sharptally.core.totals.TotalsLine;
 import sharptally.core.totals.TotalsResult;
@@ -70,12 +71,14 @@ public final class TotalsText {
                             ? Figures.count(checks, "expectation") + " held"
                             : Figures.count(failed) + " of " + Figures.count(checks, "expectation") + " not held");
         }
-        if (run.oneSided() > 0) {
-            parts.add(Figures.count(run.oneSided(), "table") + " on one side only");
+        long lone =
+                run.loneTables(Side.SOURCE).size() + run.loneTables(Side.TARGET).size();
+        if (lone > 0) {
+            parts.add(Figures.count(lone, "table") + " on one side only");
         }
-        boolean good = broken == 0 && failed == 0 && run.oneSided() == 0;
+        boolean good = broken == 0 && failed == 0 && lone == 0;
         List<String> asides = new ArrayList<>();
-        if (good && figures > 0) {
+        if (good && figures > 0 && run.matches().isEmpty()) {
             asides.add("rows were not compared");
         }
         if (!run.narrowed().isEmpty()) {

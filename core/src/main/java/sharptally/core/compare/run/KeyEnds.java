@@ -46,7 +46,10 @@ record KeyEnds(TableMatch match, Pair places, KeyRange range) {
     }
 
     private Optional<List<List<Value>>> ends(Place place, TableShape table, List<ColumnShape> key) {
-        if (table.query().isPresent() || !table.filters().isEmpty()) {
+        // An index may have NULL at its other end, and would have to be sorted.
+        if (table.query().isPresent()
+                || !table.filters().isEmpty()
+                || key.stream().anyMatch(ColumnShape::nullable)) {
             return Optional.empty();
         }
         Optional<RangeSeek> seeking = place.seeking().filter(s -> s.seek(table, key) == Seek.BY_INDEX);
