@@ -43,7 +43,7 @@ class BadInputTest {
     @CsvSource(
             delimiter = '|',
             value = {
-                "compare sqlite:none.db sqlite:b.db | 3 | no such file: sqlite:none.db; check the path",
+                "compare sqlite:none.db sqlite:b.db | 3 | no such file: sqlite:none.db (/",
                 "compare sqlite:text.db sqlite:b.db | 3 | not a SQLite database",
                 "compare h2:none sqlite:b.db        | 3 | no such file: h2:none",
                 "compare a.db sqlite:b.db           | 2 | not an address: a.db; write engine:location",

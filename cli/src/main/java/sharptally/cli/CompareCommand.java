@@ -371,6 +371,13 @@ final class CompareCommand implements Callable<Integer> {
         }
     }
 
+    /** Not where all that is unfinished asks for what can't be done, which would be refused again. */
+    private static boolean canBeResumed(RunSummary summary) {
+        return summary.matches().isEmpty()
+                || summary.matches().stream()
+                        .anyMatch(m -> m.state() == RunState.INCOMPLETE && m.exitCode() != ErrorKind.USAGE.exitCode());
+    }
+
     /** Prints the result of a run, and what to do next. */
     static void print(Screen screen, RunFolder run, Redaction redaction, boolean all, Path runs) {
         RunSummary summary = HiddenRun.of(run.summary(), redaction);
@@ -386,7 +393,10 @@ final class CompareCommand implements Callable<Integer> {
                     + Figures.count(finished) + " of "
                     + Figures.count(summary.matches().size(), "table")
                     + " finished; what was found by then is kept");
-            screen.next("resume it", List.of("compare", "--resume", run.folder().toString()));
+            if (canBeResumed(summary)) {
+                screen.next(
+                        "resume it", List.of("compare", "--resume", run.folder().toString()));
+            }
             return;
         }
         if (differences > 0) {

@@ -1,6 +1,7 @@
 package sharptally.cli;
 
 import java.io.IOException;
+import java.io.UncheckedIOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
@@ -172,11 +173,24 @@ final class DraftCommand implements Callable<Integer> {
             return;
         }
         screen.print(DraftSummary.lines(result.draft(), result.updated(), screen.style(), screen.columns()));
-        screen.print(List.of(
-                "job file " + file,
-                "",
-                screen.style().paint("next", Meaning.QUIET) + "  read what is marked CHECK, then "
-                        + screen.command("", List.of("compare", "--job", file.toString()))));
+        screen.print(List.of("job file " + file));
+        List<String> compare = List.of("compare", "--job", file.toString());
+        if (toCheck(file)) {
+            screen.print(List.of(
+                    "",
+                    screen.style().paint("next", Meaning.QUIET) + "  read what is marked CHECK, then "
+                            + screen.command("", compare)));
+        } else {
+            screen.next("compare the rows", compare);
+        }
+    }
+
+    private static boolean toCheck(Path file) {
+        try {
+            return Files.readString(file).contains("# CHECK");
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
     }
 
     private List<Map.Entry<Glob, Glob>> said() {

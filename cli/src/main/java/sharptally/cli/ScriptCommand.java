@@ -109,6 +109,10 @@ final class ScriptCommand implements Callable<Integer> {
 
     @Override
     public Integer call() {
+        if (verify.isPresent() && choice.run.isEmpty()) {
+            // A script in a run's folder is that run's, whichever is the latest.
+            choice.run = verify.map(Path::toAbsolutePath).map(Path::getParent).filter(RunFolder::isOne);
+        }
         RunFolder run = choice.openComparison();
         if (verify.isPresent()) {
             String told = new ScriptCheck(run, verify.get()).told();

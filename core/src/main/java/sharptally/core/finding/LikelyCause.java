@@ -52,7 +52,11 @@ public record LikelyCause(String words, Sort sort, int order) {
             return found;
         }
         switch (comparedAs) {
-            case INTEGER, DECIMAL, FLOAT, DOUBLE -> NumberCauses.add(found, source.toString(), target.toString());
+            case INTEGER, DECIMAL, FLOAT, DOUBLE ->
+                NumberCauses.add(
+                        found,
+                        source.beside(target).toString(),
+                        target.beside(source).toString());
             case TIMESTAMP, INSTANT -> TimeCauses.ofTimes(found, source, target);
             case DATE -> TimeCauses.ofDates(found, source, target);
             case TEXT, ANY, OTHER -> TextCauses.add(found, source.toString(), target.toString());

@@ -120,10 +120,13 @@ final class NumberCauses {
 
     private static void single(List<LikelyCause> found, BigDecimal source, BigDecimal target) {
         float kept = source.floatValue();
-        if (Float.isInfinite(kept) || Math.abs(kept) < Float.MIN_NORMAL || source.precision() <= DIGITS_OF_NOISE) {
+        if (Float.isInfinite(kept) || Math.abs(kept) < Float.MIN_NORMAL) {
             return;
         }
-        if (new BigDecimal(Float.toString(kept)).compareTo(target) == 0
+        // The few digits of a value that is kept exactly are those of any column.
+        boolean shortened =
+                source.precision() > DIGITS_OF_NOISE && new BigDecimal(Float.toString(kept)).compareTo(target) == 0;
+        if (shortened
                 || new BigDecimal(kept).compareTo(target) == 0
                 || new BigDecimal(Double.toString(kept)).compareTo(target) == 0) {
             found.add(guess("kept in 32 bits", 79));

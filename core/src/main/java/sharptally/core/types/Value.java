@@ -15,6 +15,14 @@ import java.util.UUID;
 public sealed interface Value {
     Null NULL = new Null();
 
+    /**
+     * The value to be shown beside the one that it was compared with: one of 32 bits as the 64 bits that were compared, as
+     * its own few digits (0.9) may be those of the other, from which it differs.
+     */
+    default Value beside(Value other) {
+        return this instanceof Real real && other instanceof Double ? new Double(real.value()) : this;
+    }
+
     /** SQL NULL. */
     record Null() implements Value {
         @Override

@@ -104,6 +104,16 @@ class LikelyCauseTest {
         assertThat(words(Kind.TEXT, new Value.Text("x"), Value.NULL)).contains("a value to NULL");
     }
 
+    @Test
+    void whatDiffersLooksDifferent() {
+        Value kept = new Value.Real(0.9f);
+        Value given = new Value.Double(0.9);
+        assertThat(kept.beside(given)).hasToString("0.8999999761581421").isNotEqualTo(given.beside(kept));
+        assertThat(given.beside(kept)).hasToString("0.9");
+        assertThat(kept.beside(kept)).hasToString("0.9");
+        assertThat(words(Kind.DOUBLE, given, kept)).contains("kept in 32 bits");
+    }
+
     private static Value.Date date(int year, int month, int day) {
         return new Value.Date(java.time.LocalDate.of(year, month, day));
     }

@@ -53,7 +53,7 @@ final class DuckConnector implements Connector {
         Path file = Path.of(place.address().location()).toAbsolutePath();
         if (!Files.isRegularFile(file)) {
             throw new ToolException(
-                    ErrorKind.CONNECT, "no such file", place.label().toString(), "check the path");
+                    ErrorKind.CONNECT, "no such file", place.label() + " (" + file + ")", "check the path");
         }
         NativeLibrary.load("DuckDB", () -> Class.forName("org.duckdb.DuckDBNative"));
         Properties properties = new Properties();

@@ -79,7 +79,8 @@ final class SqliteConnector implements Connector {
 
     private static void check(Path file, Address address) {
         if (!Files.isRegularFile(file)) {
-            throw new ToolException(ErrorKind.CONNECT, "no such file", address.toString(), "check the path");
+            throw new ToolException(
+                    ErrorKind.CONNECT, "no such file", address + " (" + file.toAbsolutePath() + ")", "check the path");
         }
         try (InputStream in = Files.newInputStream(file)) {
             byte[] start = in.readNBytes(HEADER.length);

@@ -44,8 +44,8 @@ public record ColumnSummary(String column, long rows, List<Example> examples) {
                                         e.key().stream()
                                                 .map(v -> cut(v.toString()))
                                                 .toList(),
-                                        shown(e.source(), pair.comparedAs()),
-                                        shown(e.target(), pair.comparedAs())))
+                                        shown(e.source().beside(e.target()), pair.comparedAs()),
+                                        shown(e.target().beside(e.source()), pair.comparedAs())))
                                 .toList()));
     }
 

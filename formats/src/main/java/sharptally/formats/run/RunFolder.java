@@ -37,6 +37,8 @@ public final class RunFolder implements FindingReader {
     /** The summary of a run whose rows were looked at again, as the comparison left it. */
     static final String AS_COMPARED = "compared.json";
 
+    private static final String SUMMARY = "run.json";
+
     private final Path folder;
     private final RunSummary summary;
     private final List<TableMatch> matches;
@@ -48,12 +50,17 @@ public final class RunFolder implements FindingReader {
         this.matches = matches;
     }
 
+    /** Whether a run was kept in this folder. */
+    public static boolean isOne(Path folder) {
+        return Files.isRegularFile(folder.resolve(SUMMARY));
+    }
+
     /**
      * @throws ToolException when the folder is not there, or is not a run folder of a version that we read
      */
     public static RunFolder open(Path folder) {
-        Path file = folder.resolve("run.json");
-        if (!Files.isRegularFile(file)) {
+        Path file = folder.resolve(SUMMARY);
+        if (!isOne(folder)) {
             throw new ToolException(
                     ErrorKind.JOB_FILE, "not a run folder", folder + " (it has no run.json)", "compare first");
         }
@@ -128,7 +135,7 @@ public final class RunFolder implements FindingReader {
 
     private static List<Path> folders(Path runs) {
         try (Stream<Path> folders = Files.list(runs)) {
-            return folders.filter(f -> Files.isRegularFile(f.resolve("run.json")))
+            return folders.filter(RunFolder::isOne)
                     .sorted(Comparator.comparing((Path f) ->
                                     RunFolder.startOf(f.getFileName().toString()))
                             .thenComparing(

@@ -21,8 +21,8 @@ record FindingValues(String column, Kind comparedAs, Optional<Value> source, Opt
                     .map(d -> new FindingValues(
                             match.pairs().get(d.pair()).name(),
                             kind(match, d.pair()),
-                            Optional.of(d.source()),
-                            Optional.of(d.target())))
+                            Optional.of(d.source().beside(d.target())),
+                            Optional.of(d.target().beside(d.source()))))
                     .toList();
         }
         if (finding instanceof Finding.Missing missing) {

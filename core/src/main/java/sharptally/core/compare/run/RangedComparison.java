@@ -138,7 +138,10 @@ public final class RangedComparison {
             methods.add(part.method());
             told.addAll(part.remarks());
         }
-        boolean ended = damage.stream().anyMatch(c -> c.differing() > 0)
+        if (damage.stream().allMatch(c -> c.differing() == 0)) {
+            damage.clear();
+        }
+        boolean ended = !damage.isEmpty()
                 && settings.changedSince().isEmpty()
                 && settings.sample().isEmpty()
                 && eligibility.rangeProblem().isEmpty();
