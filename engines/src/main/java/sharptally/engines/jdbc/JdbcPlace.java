@@ -61,7 +61,7 @@ final class JdbcPlace implements Place {
                 new PlaceSession(engine, address, () -> this.connection, this::readOurs, this::endStatement);
         this.seeking = new JdbcRanges(session);
         this.checksums = engine.hashing().map(hashing -> new JdbcChecksums(session, hashing, seeking));
-        this.joins = engine.joining().map(joining -> new JdbcJoins(session, joining));
+        this.joins = engine.joining().map(joining -> new JdbcJoins(session, joining, access.address()));
         this.aggregates = new JdbcAggregates(session, shapes::countRows);
     }
 

@@ -33,7 +33,7 @@ public final class Sqlite {
                 new SqliteReading(),
                 TOTALS,
                 Optional.empty(),
-                Optional.empty(),
+                Optional.of(new SqliteJoining()),
                 dialect,
                 Optional.of(new JdbcEngine.Writing(new SqliteBinding(), dialect)));
     }

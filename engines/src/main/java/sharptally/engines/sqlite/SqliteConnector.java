@@ -45,7 +45,7 @@ final class SqliteConnector implements Connector {
     @Override
     public Connection connect(PlaceAccess place, Access access) throws SQLException {
         Address address = place.address();
-        Path file = Path.of(address.location()).toAbsolutePath();
+        Path file = file(address);
         check(file, address);
         NativeLibrary.load("SQLite", SQLiteJDBCLoader::initialize);
         SQLiteConfig config = new SQLiteConfig();
@@ -64,6 +64,10 @@ final class SqliteConnector implements Connector {
             connection.close();
             throw e;
         }
+    }
+
+    static Path file(Address address) {
+        return Path.of(address.location()).toAbsolutePath();
     }
 
     @Override

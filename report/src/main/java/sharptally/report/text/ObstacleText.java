@@ -28,8 +28,12 @@ public final class ObstacleText {
             return "the sides have no fast hash functions in common";
         } else if (obstacle instanceof Obstacle.OtherType column) {
             return column.column() + " is of another type on the other side";
+        } else if (obstacle instanceof Obstacle.OwnSql) {
+            return "a query or condition in SQL is understood in its own file alone";
+        } else if (obstacle instanceof Obstacle.KeyForms key) {
+            return "key column " + key.column() + " may hold one value in several forms";
         } else if (obstacle instanceof Obstacle.Apart) {
-            return "the tables are not on one server that can join them";
+            return "the tables are not where one database can join them";
         } else if (obstacle instanceof Obstacle.NoForm column) {
             return column.column() + " (" + column.type() + ") has no common form as " + column.comparedAs();
         } else if (obstacle instanceof Obstacle.ComparedAsOther column) {
@@ -52,7 +56,7 @@ public final class ObstacleText {
         } else if (how instanceof MethodEstimate.Not not) {
             return "no: " + of(not.why());
         }
-        return "one join on the server";
+        return "one join in the database";
     }
 
     static String of(MethodDecision.Reason reason) {

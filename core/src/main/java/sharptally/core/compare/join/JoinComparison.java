@@ -30,12 +30,16 @@ import sharptally.core.shape.ColumnShape;
 public final class JoinComparison {
     private JoinComparison() {}
 
-    /** Every table by its full name, so that it can be asked over a connection of either side. */
-    public static JoinRequest request(TableMatch match, Pair places, KeyRange range) {
+    /**
+     * Every table by its full name, as it goes over the connection that is asked.
+     *
+     * @param joins over whose connection the server is asked
+     */
+    public static JoinRequest request(TableMatch match, Joins joins, Pair places, KeyRange range) {
         return new JoinRequest(
-                match.source().inSchema(places.source().ownSchema()),
+                match.source().inSchema(joins.schemaOf(places.source())),
                 match.sourceColumns(),
-                match.target().inSchema(places.target().ownSchema()),
+                match.target().inSchema(joins.schemaOf(places.target())),
                 match.targetColumns(),
                 match.pairs().size(),
                 match.key(),

@@ -188,7 +188,9 @@ public final class Eligibility {
                 .or(() -> match.pairs().stream()
                         .filter(p -> !isJoinable(p))
                         .findFirst()
-                        .<Obstacle>map(p -> new Obstacle.OtherType(p.name())));
+                        .<Obstacle>map(p -> new Obstacle.OtherType(p.name())))
+                .or(() -> source.joins().get().problem(match.source(), match.sourceColumns(), key(Side.SOURCE)))
+                .or(() -> target.joins().get().problem(match.target(), match.targetColumns(), key(Side.TARGET)));
     }
 
     private static boolean isJoinable(ColumnPair pair) {

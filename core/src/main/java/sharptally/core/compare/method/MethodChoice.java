@@ -21,6 +21,7 @@ import sharptally.core.match.TableMatch;
 import sharptally.core.place.Place;
 import sharptally.core.place.ReadRequest;
 import sharptally.core.place.Side;
+import sharptally.core.place.part.Joins;
 import sharptally.core.place.part.Obstacle;
 import sharptally.core.place.part.Seek;
 import sharptally.core.place.part.SumsRequest;
@@ -76,6 +77,12 @@ public final class MethodChoice {
      * @throws ToolException when the user wants a method that can't be used
      */
     public MethodDecision choose(long rows, boolean measured) {
+        boolean wanted = manner.method() != Method.AUTO;
+        boolean few = rows >= 0 && rows < FEW_ROWS;
+        if (few && !wanted && !measured) {
+            // What speaks against the others need not be asked of the databases.
+            return new MethodDecision(Method.STREAM, Reason.FEW_ROWS, List.of(), rows);
+        }
         Optional<Obstacle> noChecksum = eligibility.checksumProblem();
         Optional<Obstacle> noJoin = eligibility.joinProblem();
         Optional<Obstacle> refused = manner.method() == Method.CHECKSUM
@@ -85,10 +92,8 @@ public final class MethodChoice {
             throw new UnusableMethod(
                     "can't compare by method " + manner.method(), refused.get(), match.name(), Hint.OTHER_METHOD);
         }
-        boolean wanted = manner.method() != Method.AUTO;
         boolean alone = noChecksum.isPresent() && noJoin.isPresent();
-        boolean few = rows >= 0 && rows < FEW_ROWS;
-        if (!measured && (wanted || alone || few)) {
+        if (!measured && (wanted || alone)) {
             Method method = wanted ? manner.method() : Method.STREAM;
             return new MethodDecision(method, why(wanted, alone), candidates(noChecksum, noJoin), rows);
         }
@@ -270,8 +275,8 @@ public final class MethodChoice {
 
     private Timing joinSample(KeyRange sample) {
         long began = System.nanoTime();
-        try (RowSource rows =
-                places.source().joins().orElseThrow().joined(JoinComparison.request(match, places, sample))) {
+        Joins joins = places.source().joins().orElseThrow();
+        try (RowSource rows = joins.joined(JoinComparison.request(match, joins, places, sample))) {
             Timing drained = drain(rows);
             return new Timing(drained.rows, drained.bytes, (System.nanoTime() - began) / NANOS_PER_SECOND, 0);
         }

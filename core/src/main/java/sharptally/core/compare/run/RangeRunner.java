@@ -103,7 +103,7 @@ public final class RangeRunner {
     private RangeResult joined(RangeTask task, Joins joins, StreamComparison stream, FindingSink sink) {
         context.limit().await(2 * task.rows());
         return JoinComparison.compare(
-                task.match(), JoinComparison.request(task.match(), places, task.range()), joins, stream, sink);
+                task.match(), JoinComparison.request(task.match(), joins, places, task.range()), joins, stream, sink);
     }
 
     private StreamComparison stream(RangeTask task, List<String> remarks) {

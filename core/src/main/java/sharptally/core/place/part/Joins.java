@@ -1,6 +1,8 @@
 package sharptally.core.place.part;
 
 import java.util.List;
+import java.util.Optional;
+import sharptally.core.place.Place;
 import sharptally.core.range.KeyRange;
 import sharptally.core.rows.RowSource;
 import sharptally.core.shape.ColumnShape;
@@ -10,6 +12,21 @@ import sharptally.core.shape.TableShape;
 public interface Joins {
     /** Names the server, or the part of it, whose tables can be joined with each other. */
     String instance();
+
+    /**
+     * Why a table of this place can't take part in a join; empty when it can.
+     *
+     * @param columns what is read of it
+     * @param key the columns by which rows are found on the other side
+     */
+    Optional<Obstacle> problem(TableShape table, List<ColumnShape> columns, List<ColumnShape> key);
+
+    /**
+     * The schema by which another place's own tables go here. What this place needs to reach them is done, if it was not.
+     *
+     * @param other of the same {@link #instance}, or this very place
+     */
+    String schemaOf(Place other);
 
     /**
      * The rows of two tables of this {@link #instance} that are distinct: in key order, the source's columns, then the

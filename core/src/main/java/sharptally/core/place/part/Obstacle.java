@@ -30,6 +30,12 @@ public sealed interface Obstacle {
     /** A column is of another type on the other side. */
     record OtherType(String column) implements Obstacle {}
 
+    /** A query, a condition or an expression in SQL means something else where another database file is reached as well. */
+    record OwnSql() implements Obstacle {}
+
+    /** A column of the key may hold what is equal in more than one form, so that the database would not pair it. */
+    record KeyForms(String column) implements Obstacle {}
+
     /** The tables are not where one server can join them. */
     record Apart() implements Obstacle {}
 

@@ -1,9 +1,14 @@
 package sharptally.engines.jdbc.join;
 
+import java.sql.SQLException;
 import java.util.List;
+import java.util.Optional;
+import sharptally.core.place.Address;
+import sharptally.core.place.Place;
 import sharptally.core.place.ReadRequest;
 import sharptally.core.place.part.JoinRequest;
 import sharptally.core.place.part.Joins;
+import sharptally.core.place.part.Obstacle;
 import sharptally.core.range.KeyRange;
 import sharptally.core.rows.RowSource;
 import sharptally.core.shape.ColumnShape;
@@ -14,11 +19,37 @@ import sharptally.engines.jdbc.PlaceSession;
 public final class JdbcJoins implements Joins {
     private final PlaceSession session;
     private final Joining joining;
+    private final Address where;
     private String instance = "";
 
-    public JdbcJoins(PlaceSession session, Joining joining) {
+    /**
+     * @param where the database is, which the session's address may only name
+     */
+    public JdbcJoins(PlaceSession session, Joining joining, Address where) {
         this.session = session;
         this.joining = joining;
+        this.where = where.withoutTable();
+    }
+
+    @Override
+    public Optional<Obstacle> problem(TableShape table, List<ColumnShape> columns, List<ColumnShape> key) {
+        return joining.problem(session, table, columns, key);
+    }
+
+    @Override
+    public String schemaOf(Place other) {
+        Address there = other.joins()
+                .filter(JdbcJoins.class::isInstance)
+                .map(joins -> ((JdbcJoins) joins).where)
+                .orElseThrow();
+        if (there.equals(where)) {
+            return other.ownSchema();
+        }
+        try {
+            return joining.schemaOf(session.connection().get(), there, other.ownSchema());
+        } catch (SQLException e) {
+            throw session.failed("can't reach the other database from this one", e);
+        }
     }
 
     @Override

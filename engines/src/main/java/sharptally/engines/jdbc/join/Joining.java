@@ -1,6 +1,14 @@
 package sharptally.engines.jdbc.join;
 
+import java.sql.Connection;
+import java.sql.SQLException;
+import java.util.List;
+import java.util.Optional;
+import sharptally.core.place.Address;
+import sharptally.core.place.part.Obstacle;
 import sharptally.core.shape.ColumnShape;
+import sharptally.core.shape.TableShape;
+import sharptally.engines.jdbc.PlaceSession;
 
 /** How one engine joins two tables of one server to find the rows that are distinct. Immutable. */
 public interface Joining {
@@ -16,6 +24,23 @@ public interface Joining {
     String instance();
 
     Outer outer();
+
+    /** Why a table of the session's place can't take part in a join; empty when it can. */
+    default Optional<Obstacle> problem(
+            PlaceSession session, TableShape table, List<ColumnShape> columns, List<ColumnShape> key) {
+        return Optional.empty();
+    }
+
+    /**
+     * The schema by which another place's own tables go.
+     *
+     * @param connection by which they are to be reached
+     * @param other where that place is
+     * @param own the schema as the other place itself calls it
+     */
+    default String schemaOf(Connection connection, Address other, String own) throws SQLException {
+        return own;
+    }
 
     /**
      * The condition that two values are distinct. It must hold wherever what is read of them differs in meaning; it may
