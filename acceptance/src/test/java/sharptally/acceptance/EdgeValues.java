@@ -242,6 +242,9 @@ record EdgeValues(String type, List<String> literals) {
                         "timestamp(3)",
                         "2026-01-01 00:00:00.123",
                         "2026-01-01 00:00:00.124",
+                        // Of one date, with one folded half.
+                        "2014-08-19 01:17:47.12",
+                        "2014-08-19 20:23:06.598",
                         "1999-01-01",
                         "0044-03-15 BC"),
                 quoted(

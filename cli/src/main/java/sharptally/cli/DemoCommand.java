@@ -68,7 +68,7 @@ final class DemoCommand implements Callable<Integer> {
                     ErrorKind.REFUSED,
                     "the folder exists and is not of an earlier demo",
                     folder.toString(),
-                    "choose another with --folder");
+                    "choose another with --out-folder");
         }
         long began = System.nanoTime();
         screen.print(List.of(

@@ -52,6 +52,7 @@ final class SharpTally implements Runnable {
             ManualCommand.class,
             DemoCommand.class,
             CandidatesCommand.class,
+            RehearseCommand.class,
             CommandLine.HelpCommand.class);
 
     @Spec

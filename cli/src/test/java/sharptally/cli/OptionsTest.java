@@ -2,13 +2,18 @@ package sharptally.cli;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import java.io.IOException;
 import java.io.PrintStream;
+import java.nio.file.Files;
+import java.nio.file.Path;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.TreeMap;
 import java.util.TreeSet;
+import java.util.regex.MatchResult;
+import java.util.regex.Pattern;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import org.junit.jupiter.api.Test;
@@ -31,6 +36,8 @@ class OptionsTest {
             "--if", "a condition of ours: on rows that are compared, on findings of a run",
             "--column", "only these columns: of totals, of differing ones",
             "--save-selection", "the selection file that is written: of all that is shown, of what is marked");
+
+    private static final Set<String> OF_OTHERS = Set.of("--default-character-set");
 
     private static Map<String, CommandLine> commands() {
         PrintStream nowhere = new PrintStream(PrintStream.nullOutputStream());
@@ -72,6 +79,35 @@ class OptionsTest {
         assertThat(names.stream().filter(n -> names.contains(n + "s"))).isEmpty();
         assertThat(names).allMatch(n -> n.matches("--[a-z]+(-[a-z]+)*|-[hVq]"));
         assertThat(HelpPage.groupedNames()).allMatch(names::contains);
+    }
+
+    /** What a message tells people to type is there to be typed. */
+    @Test
+    void optionsThatAreSpokenOfExist() throws IOException {
+        Set<String> known = new TreeSet<>(List.of("--make-archive", "--version", "--help"));
+        commands().values().stream()
+                .flatMap(c -> c.getCommandSpec().options().stream())
+                .flatMap(o -> Stream.of(o.names()))
+                .flatMap(name -> Stream.of(name, name.replaceFirst("^--", "--no-")))
+                .forEach(known::add);
+        Pattern literal = Pattern.compile("\"(?:[^\"\\\\\n]|\\\\.)*\"");
+        Pattern option = Pattern.compile("(?<![\\w-])--[a-z][a-z-]*[a-z]");
+        Map<String, String> unknown = new TreeMap<>();
+        try (Stream<Path> files = Files.walk(Path.of(".."))) {
+            for (Path file : files.filter(f -> f.toString().matches(".*/src/main/java/.*\\.java"))
+                    .toList()) {
+                literal.matcher(Files.readString(file))
+                        .results()
+                        .forEach(text -> option.matcher(text.group())
+                                .results()
+                                .map(MatchResult::group)
+                                .filter(name -> !known.contains(name))
+                                .forEach(name -> unknown.put(name, file + ": " + text.group())));
+            }
+        }
+        // Options of other programs: of databases' own clients.
+        unknown.keySet().removeAll(OF_OTHERS);
+        assertThat(unknown).isEmpty();
     }
 
     @Test

@@ -119,7 +119,7 @@ public final class DemoData {
                     ErrorKind.INCOMPLETE,
                     "can't make the demo data",
                     folder + " (" + e.getMessage() + ")",
-                    "choose another folder with --folder",
+                    "choose another folder with --out-folder",
                     e);
         }
     }

@@ -31,8 +31,8 @@ import sharptally.engines.jdbc.sums.Hashing;
  *       so these constants differ in higher ones.
  *   <li>{@code hashfloat8extended} gives zero back as the seed, for which no other value stands.
  *   <li>{@code hashint8extended} folds 64 bits to 32: the number itself is mixed into the seed as well.
- *   <li>Those of times do the same with microseconds: their seconds as a floating value are hashed first. Of two times
- *       whose upper 32 bits are the same the folded ones differ; two others lie so far apart that the seconds differ.
+ *   <li>Those of times do the same with microseconds, so that even within one date two times of whole milliseconds have
+ *       one hash (2014-08-19 01:17:47.12 and 20:23:06.598): the 64 bits that the server sends are hashed as text instead.
  *   <li>{@code hashtextextended} hashes bytes in the server's encoding, which both sides share ({@link #ownForm}).
  * </ol>
  *
@@ -45,9 +45,9 @@ record PgHashing(String encoding) implements Hashing {
     private static final String OWN_FORM = "SELECT 'postgresql ' || (hashint8extended(4711, 1)"
             + " # hashint4extended(-4711, 2) # hash_numeric_extended(47.110, 3) # hashfloat8extended(0.1, 4)"
             + " # hashtextextended('Gezeiten' || chr(126) COLLATE \"C\", 5)"
-            + " # timestamp_hash_extended('2026-11-23 12:00:00.5', 6)"
+            + " # hashtextextended(encode(timestamp_send('2026-11-23 12:00:00.5'), 'hex') COLLATE \"C\", 6)"
             + " # uuid_hash_extended('00000000-0000-4000-8000-00000000abcd', 7)"
-            + " # time_hash_extended('12:00', 8) # hash_numeric_extended(0, 9) # hashfloat8extended('NaN', 10))::text"
+            + " # hashtextextended(encode(time_send('12:00'), 'hex') COLLATE \"C\", 8) # hash_numeric_extended(0, 9) # hashfloat8extended('NaN', 10))::text"
             + " || ' ' || pg_encoding_to_char(encoding) FROM pg_database WHERE datname = current_database()";
 
     private static final String ENCODING =
@@ -210,11 +210,11 @@ record PgHashing(String encoding) implements Hashing {
             case DECIMAL -> "hash_numeric_extended(" + filled(column, "0") + ", " + seed + ")";
             // Those of 32 bits are hashed as what they are in 64.
             case FLOAT, DOUBLE -> "hashfloat8extended(" + filled(column, "0") + "::float8, " + seed + ")";
-            case TIMESTAMP -> folded("timestamp", filled(column, "'2000-01-01'"), seed);
-            case INSTANT -> folded("timestamp", "(" + filled(column, "'2000-01-01Z'") + " AT TIME ZONE 'UTC')", seed);
+            case TIMESTAMP -> sent("timestamp", filled(column, "'2000-01-01'"), seed);
+            case INSTANT -> sent("timestamptz", filled(column, "'2000-01-01Z'"), seed);
             case UUID ->
                 "uuid_hash_extended(" + filled(column, "'00000000-0000-0000-0000-000000000000'") + ", " + seed + ")";
-            case TIME -> folded("time", filled(column, "'00:00'"), seed);
+            case TIME -> sent("time", filled(column, "'00:00'"), seed);
             default -> text(column, seed);
         };
     }
@@ -224,15 +224,17 @@ record PgHashing(String encoding) implements Hashing {
     }
 
     private static String whole(String declared, String name, String seed) {
-        return declared.equals("smallint") || declared.equals("integer")
-                ? "hashint4extended(" + name + "::int4, " + seed + ")"
-                : "hashint8extended(" + name + "::int8, " + seed + " # " + name + "::int8)";
+        return switch (declared) {
+            case "smallint" -> "hashint2extended(" + name + "::int2, " + seed + ")";
+            case "integer" -> "hashint4extended(" + name + ", " + seed + ")";
+            case "bigint" -> "hashint8extended(" + name + ", " + seed + " # " + name + ")";
+            default -> "hashint8extended(" + name + "::int8, " + seed + " # " + name + "::int8)";
+        };
     }
 
-    /** A time, hashed as the number that it is held as, and as seconds. */
-    private static String folded(String type, String name, String seed) {
-        return type + "_hash_extended(" + name + ", hashfloat8extended(date_part('epoch', " + name + "), " + seed
-                + "))";
+    /** A time, by all bits of the number that it is held as. */
+    private static String sent(String type, String name, String seed) {
+        return "hashtextextended(encode(" + type + "_send(" + name + "), 'hex') COLLATE \"C\", " + seed + ")";
     }
 
     /** The text of a padded column has lost its padding. */
