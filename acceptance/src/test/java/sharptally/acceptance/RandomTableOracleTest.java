@@ -106,7 +106,7 @@ class RandomTableOracleTest {
         if (source.isOnServer() && target.isOnServer()) {
             ways.add(List.of("--method", "checksum", "--range-rows", "50", "--workers", "2"));
         }
-        if (source.isOnServer() && source.kind() == target.kind()) {
+        if (source.kind() == target.kind()) {
             ways.add(List.of("--method", "joined"));
         }
         Set<String> used = new TreeSet<>();
