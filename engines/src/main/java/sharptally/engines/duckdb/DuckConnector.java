@@ -4,7 +4,6 @@ import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.sql.Connection;
-import java.sql.DriverManager;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.sql.Statement;
@@ -21,6 +20,7 @@ import sharptally.core.place.PlaceAccess;
 import sharptally.engines.jdbc.Rows;
 import sharptally.engines.jdbc.connect.Connector;
 import sharptally.engines.jdbc.connect.NativeLibrary;
+import sharptally.engines.jdbc.connect.OwnDriver;
 
 /** Opens database files; never makes one. Nothing in them reaches other files or the network. */
 final class DuckConnector implements Connector {
@@ -61,7 +61,7 @@ final class DuckConnector implements Connector {
         properties.setProperty("duckdb.read_only", Boolean.toString(access == Access.READ_ONLY));
         // Without this, the driver holds a whole result before it hands out the first row.
         properties.setProperty("jdbc_stream_results", "true");
-        Connection connection = DriverManager.getConnection("jdbc:duckdb:" + file, properties);
+        Connection connection = OwnDriver.connect(new org.duckdb.DuckDBDriver(), "jdbc:duckdb:" + file, properties);
         try (Statement statement = connection.createStatement()) {
             if (mayReachOut(statement)) {
                 statement.execute("SET memory_limit = '200MB'");

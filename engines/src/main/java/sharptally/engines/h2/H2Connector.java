@@ -3,7 +3,6 @@ package sharptally.engines.h2;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.sql.Connection;
-import java.sql.DriverManager;
 import java.sql.SQLException;
 import java.util.ArrayList;
 import java.util.List;
@@ -16,6 +15,7 @@ import sharptally.core.place.PlaceAccess;
 import sharptally.core.place.Secret;
 import sharptally.engines.jdbc.Rows;
 import sharptally.engines.jdbc.connect.Connector;
+import sharptally.engines.jdbc.connect.OwnDriver;
 
 /** Opens database files never makes one. Without a user, H2's usual one, {@code sa}. */
 final class H2Connector implements Connector {
@@ -61,8 +61,8 @@ final class H2Connector implements Connector {
             refuseCode(Path.of(base + SUFFIX), place);
         }
         String readOnly = access == Access.READ_ONLY ? ";ACCESS_MODE_DATA=r" : "";
-        Connection connection =
-                DriverManager.getConnection("jdbc:h2:file:" + base + ";IFEXISTS=TRUE" + readOnly, properties(place));
+        Connection connection = OwnDriver.connect(
+                new org.h2.Driver(), "jdbc:h2:file:" + base + ";IFEXISTS=TRUE" + readOnly, properties(place));
         try {
             prepare(connection, place, access);
             return connection;

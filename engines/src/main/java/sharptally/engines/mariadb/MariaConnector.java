@@ -4,7 +4,6 @@ import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.sql.Connection;
-import java.sql.DriverManager;
 import java.sql.SQLException;
 import java.sql.Statement;
 import java.util.List;
@@ -15,6 +14,7 @@ import sharptally.core.place.Secret;
 import sharptally.core.place.Tls;
 import sharptally.engines.jdbc.Rows;
 import sharptally.engines.jdbc.connect.Connector;
+import sharptally.engines.jdbc.connect.OwnDriver;
 import sharptally.engines.jdbc.connect.ServerAddress;
 import sharptally.engines.jdbc.connect.Silence;
 import sharptally.engines.jdbc.connect.TlsChoice;
@@ -65,8 +65,10 @@ final class MariaConnector implements Connector {
                 .map(Secret::reveal)
                 .or(MariaConnector::ofOptionFile)
                 .ifPresent(password -> properties.setProperty("password", password));
-        Connection connection = DriverManager.getConnection(
-                "jdbc:mariadb://" + server.hostAndPort() + "/" + server.database(), properties);
+        Connection connection = OwnDriver.connect(
+                new org.mariadb.jdbc.Driver(),
+                "jdbc:mariadb://" + server.hostAndPort() + "/" + server.database(),
+                properties);
         try {
             prepare(connection, place, access);
             return connection;

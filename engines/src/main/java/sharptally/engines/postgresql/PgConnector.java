@@ -3,7 +3,6 @@ package sharptally.engines.postgresql;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.sql.Connection;
-import java.sql.DriverManager;
 import java.sql.SQLException;
 import java.sql.Statement;
 import java.util.List;
@@ -16,6 +15,7 @@ import sharptally.core.place.Secret;
 import sharptally.core.place.Tls;
 import sharptally.engines.jdbc.Rows;
 import sharptally.engines.jdbc.connect.Connector;
+import sharptally.engines.jdbc.connect.OwnDriver;
 import sharptally.engines.jdbc.connect.ServerAddress;
 import sharptally.engines.jdbc.connect.Silence;
 import sharptally.engines.jdbc.connect.TlsChoice;
@@ -92,8 +92,10 @@ final class PgConnector implements Connector {
         properties.remove(PgCopy.PROPERTY);
         place.user().or(server::user).ifPresent(user -> properties.setProperty("user", user));
         place.password().map(Secret::reveal).ifPresent(password -> properties.setProperty("password", password));
-        Connection connection = DriverManager.getConnection(
-                "jdbc:postgresql://" + server.hostAndPort() + "/" + server.database(), properties);
+        Connection connection = OwnDriver.connect(
+                new org.postgresql.Driver(),
+                "jdbc:postgresql://" + server.hostAndPort() + "/" + server.database(),
+                properties);
         try {
             prepare(connection, place, access);
             return connection;

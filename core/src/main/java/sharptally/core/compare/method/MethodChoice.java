@@ -41,6 +41,9 @@ public final class MethodChoice {
     private static final long SLICE = 1_024;
     /** Below this many rows, the sample would cost more than a wrong choice. */
     private static final long FEW_ROWS = 4 * SAMPLE_ROWS;
+    /** From how many rows on a second trial is worth its time. */
+    private static final long MANY_ROWS = 60 * SAMPLE_ROWS;
+
     /** What a row of a slice that differs costs on top of being hashed: it is hashed again, and some are read. */
     private static final double COST_OF_DIFFERING = 1.5;
 
@@ -98,8 +101,8 @@ public final class MethodChoice {
             return new MethodDecision(method, why(wanted, alone), candidates(noChecksum, noJoin), rows);
         }
         List<MethodEstimate> timed = timed(noChecksum, noJoin, rows);
-        if (measured || !isClear(timed)) {
-            // The first time finds caches cold and code not yet compiled.
+        if (measured || rows > MANY_ROWS && !isClear(timed)) {
+            // The first time finds caches cold and code not yet compiled. Of fewer rows, a second would cost too much.
             timed = better(timed, timed(noChecksum, noJoin, rows));
         }
         MethodEstimate best = timed.stream()

@@ -1,0 +1,25 @@
+package sharptally.engines.jdbc.connect;
+
+import java.sql.Connection;
+import java.sql.Driver;
+import java.sql.SQLException;
+import java.util.Properties;
+
+/**
+ * Connects by the driver of an engine alone. The driver manager would first load every driver that there is, some of which
+ * start threads.
+ */
+public final class OwnDriver {
+    private OwnDriver() {}
+
+    /**
+     * @throws SQLException when the database refuses, or the driver does not take the address
+     */
+    public static Connection connect(Driver driver, String url, Properties properties) throws SQLException {
+        Connection connection = driver.connect(url, properties);
+        if (connection == null) {
+            throw new SQLException("the driver does not take this address");
+        }
+        return connection;
+    }
+}
