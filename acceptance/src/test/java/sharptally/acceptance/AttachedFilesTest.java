@@ -239,6 +239,10 @@ class AttachedFilesTest {
         assertThat(apart.all()).contains("the tables are not where one database can join them");
         assertThat(found(tool, "compare", "sqlite:3rd.db", "sqlite:two.db", "--method", "joined"))
                 .containsOnlyKeys("changed 7");
+        assertThat(tool.run("compare", "sqlite:3rd.db", "sqlite:3rd.db", "--method", "joined", "--format", "json")
+                        .json()
+                        .at("/run/matches/0/damage"))
+                .isEmpty();
         // Nothing is left attached, changed or locked.
         execute("two.db", "DELETE FROM t WHERE id = 7");
         assertThat(folder.resolve("3rd.db-journal")).doesNotExist();

@@ -283,6 +283,9 @@ class BadNightTest extends TwoDatabases {
             "script", run.toString(), "--verify", run.resolve("script.sql").toString()
         };
         assertThat(tool.run(verify).code()).isZero();
+        // Whichever run is the latest by then.
+        assertThat(tool.run("compare", one.address(), two.address()).code()).isEqualTo(1);
+        assertThat(tool.run(verify[0], verify[2], verify[3]).code()).isZero();
         List<List<String>> forged = List.of(
                 List.of(lines.get(0), lines.get(2)),
                 List.of(lines.get(1), lines.get(2)),

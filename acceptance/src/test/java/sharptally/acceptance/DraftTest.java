@@ -232,7 +232,9 @@ class DraftTest {
                 # the end
                 """;
         Files.writeString(folder.resolve("s.yaml"), mine);
-        assertThat(tool.run("draft", "--update", "s.yaml").code()).isZero();
+        assertThat(tool.run("draft", "--update", "s.yaml").out())
+                .contains("next  sharp-tally compare --job s.yaml")
+                .doesNotContain("CHECK");
         assertThat(Files.readString(folder.resolve("s.yaml"))).isEqualTo(mine);
         old.execute(
                 "ALTER TABLE station ADD COLUMN opened DATE",

@@ -29,6 +29,7 @@ public final class Shapes {
     private final Optional<String> schema;
     private final Supplier<Connection> connection;
     private final Map<TableName, TableShape> known = new HashMap<>();
+    private volatile Optional<String> usual = Optional.empty();
     private final Map<Optional<TableName>, Optional<String>> hidden = new HashMap<>();
     private Optional<List<TableName>> tables = Optional.empty();
 
@@ -75,8 +76,12 @@ public final class Shapes {
         return schema.map(wanted -> chosen(wanted)).orElseGet(this::usualSchema);
     }
 
+    /** Asked once: later on, the connection may be at work for another thread. */
     private String usualSchema() {
-        return asked("can't ask for the schema", engine.catalogue()::ownSchema);
+        if (usual.isEmpty()) {
+            usual = Optional.of(asked("can't ask for the schema", engine.catalogue()::ownSchema));
+        }
+        return usual.get();
     }
 
     /** The schema that the user means: of exactly this name, else the only one that differs by letter case alone. */
