@@ -247,4 +247,122 @@ class AttachedFilesTest {
         execute("two.db", "DELETE FROM t WHERE id = 7");
         assertThat(folder.resolve("3rd.db-journal")).doesNotExist();
     }
+
+    /** Types of DuckDB of one line may stand against each other; then values, each of which is put beside each. */
+    private static final List<String> DUCK = List.of(
+            "INTEGER; BIGINT; HUGEINT | 0, 1, -1, 2147483647",
+            "UBIGINT; HUGEINT | 0, 1, 18446744073709551615",
+            "DECIMAL(18,3); DECIMAL(38,10); BIGINT | 0, 1, -1, 900000000000000",
+            "DECIMAL(9,3) | 0, 0.001, -0.001, 123456.789",
+            "DOUBLE | 0.0, -0.0, 'nan', 'inf', '-inf', 0.1, 1e300, 5e-324",
+            "FLOAT | 0.0, -0.0, 'nan', 'inf', 0.1, 3.4e38",
+            "VARCHAR; VARCHAR COLLATE NOCASE | 'a', 'A', 'a ', '', 'ä', 'ä', 'a' || chr(0), '1', '1.0'",
+            "BOOLEAN | true, false",
+            "BLOB | '\\x61'::BLOB, '\\x61\\xFF'::BLOB, ''::BLOB",
+            "DATE | '2026-01-01', 'infinity', '-infinity', '0044-03-15 (BC)'",
+            "TIME | '12:00', '12:00:00.000001', '24:00:00'",
+            "TIMETZ | '12:00:00+00', '13:00:00+01', '12:00:00.000001+00'",
+            "TIMESTAMP | '2026-01-01', '2026-01-01 00:00:00.000001', 'infinity', '0044-03-15 (BC) 10:00:00'",
+            "TIMESTAMP_S | '2026-01-01', '2026-01-01 00:00:01'",
+            "TIMESTAMP_NS | '2026-01-01', '2026-01-01 00:00:00.000000001'",
+            "TIMESTAMPTZ | '2026-01-01 00:00+00', '2026-01-01 01:00+01', 'infinity'",
+            "INTERVAL | '1 month', '30 days', '720 hours', '1 day', '24 hours'",
+            "UUID | '00000000-0000-4000-8000-00000000abcd', '00000000-0000-4000-8000-00000000abce'",
+            "JSON | '{\"a\":1}', '{\"a\": 1}', '[1]', 'null'",
+            "BIT | '1'::BIT, '01'::BIT, '10'::BIT",
+            "ENUM('a', 'b'); ENUM('b', 'a') | 'a', 'b'",
+            "INTEGER[] | [1], [1, NULL], []",
+            "STRUCT(a INTEGER, b VARCHAR) | {'a': 1, 'b': 'x'}, {'a': 1, 'b': NULL}",
+            "MAP(VARCHAR, INTEGER) | MAP {'a': 1}, MAP {'a': 2}, MAP {}");
+
+    private void duck(String file, String... statements) throws SQLException {
+        try (Connection connection = DriverManager.getConnection("jdbc:duckdb:" + folder.resolve(file));
+                Statement statement = connection.createStatement()) {
+            connection.setAutoCommit(false);
+            for (String sql : statements) {
+                statement.execute(sql);
+            }
+            connection.commit();
+        }
+    }
+
+    @Test
+    void whateverStandsInWhateverColumnOfDuckDb() throws Exception {
+        List<String> one = new ArrayList<>();
+        List<String> two = new ArrayList<>();
+        int tables = 0;
+        for (String line : DUCK) {
+            String[] types = line.substring(0, line.indexOf(" | ")).split("; ");
+            List<String> values = new ArrayList<>(List.of("NULL"));
+            // A comma within brackets belongs to a value.
+            values.addAll(List.of(line.substring(line.indexOf(" | ") + 3).split(", (?![^\\[{]*[\\]}])")));
+            for (String source : types) {
+                for (String target : types) {
+                    String table = "t" + tables++;
+                    one.add("CREATE TABLE " + table + " (id INTEGER PRIMARY KEY, a " + source + ")");
+                    two.add("CREATE TABLE " + table + " (id INTEGER PRIMARY KEY, a " + target + ")");
+                    for (int i = 0; i < values.size() * values.size(); i++) {
+                        String into = "INSERT INTO " + table + " VALUES (" + (tables * 1_000 + i) + ", ";
+                        one.add(into + values.get(i / values.size()) + ")");
+                        two.add(into + values.get(i % values.size()) + ")");
+                    }
+                }
+            }
+        }
+        duck("one.duck", one.toArray(String[]::new));
+        duck("two.duck", two.toArray(String[]::new));
+        Tool tool = Tool.apart(folder);
+        String[] of = {"compare", "duckdb:one.duck", "duckdb:two.duck", "--method", "stream"};
+        Map<String, Set<String>> read = found(tool, of);
+        assertThat(read).hasSizeGreaterThan(500);
+        of[4] = "joined";
+        assertThat(found(tool, of)).isEqualTo(read);
+    }
+
+    /** What would be another table, or another meaning, in the file that is asked. */
+    @Test
+    void whatTheOtherDuckDbFileWouldNotUnderstandIsRead() throws Exception {
+        for (String file : List.of("one.duck", "two.duck")) {
+            int value = file.startsWith("one") ? 1 : 2;
+            duck(
+                    file,
+                    "CREATE SCHEMA lab",
+                    "CREATE TABLE lab.gauge (id INTEGER PRIMARY KEY, x INTEGER)",
+                    "CREATE TABLE gauge (id INTEGER PRIMARY KEY, x INTEGER)",
+                    "CREATE TABLE big (id BIGINT PRIMARY KEY, x INTEGER)",
+                    "INSERT INTO gauge VALUES (1, " + value + "), (2, 2)",
+                    "INSERT INTO lab.gauge VALUES (1, 1), (2, " + value + ")",
+                    "INSERT INTO big SELECT range, CASE range WHEN 70001 THEN " + value
+                            + " ELSE 0 END FROM range(150000)",
+                    "CREATE VIEW seen AS SELECT * FROM gauge",
+                    // Beyond what the wider type can hold: the join fails, and the transaction with it.
+                    "CREATE TABLE far (id " + (value == 1 ? "BIGINT" : "DECIMAL(38,37)") + " PRIMARY KEY, x INTEGER)",
+                    "INSERT INTO far VALUES (1, 1), (2, " + value + ")",
+                    "INSERT INTO far SELECT 2147483647, 3 WHERE " + value + " = 1");
+        }
+        Tool tool = Tool.apart(folder);
+        for (String[] more :
+                List.of(new String[] {"lab.gauge", "--all"}, new String[] {"seen", "--key", "id"}, new String[] {
+                    "gauge", "--where", "id IN (SELECT id FROM lab.gauge)"
+                })) {
+            List<String> command = new ArrayList<>(List.of(
+                    "compare", "duckdb:one.duck#" + more[0], "duckdb:two.duck#" + more[0], "--method", "joined"));
+            command.addAll(List.of(more).subList(1, more.length));
+            Tool.Result result = tool.run(command.toArray(String[]::new));
+            assertThat(result.code()).as(result.all()).isEqualTo(2);
+        }
+        assertThat(found(tool, "compare", "duckdb:one.duck#lab.gauge", "duckdb:two.duck#lab.gauge"))
+                .containsOnlyKeys("changed 2");
+        assertThat(found(tool, "compare", "duckdb:one.duck#gauge", "duckdb:two.duck#gauge", "--method", "joined"))
+                .containsOnlyKeys("changed 1");
+        Tool.Result failing =
+                tool.run("compare", "duckdb:one.duck", "duckdb:two.duck", "--method", "joined", "--table", "far,big");
+        assertThat(failing.all())
+                .contains("far: method joined failed and rows were read instead")
+                .contains("0 of 2 tables same; 2 changed, 1 missing, 0 extra");
+        Tool.Result big = tool.run(
+                "compare", "duckdb:one.duck#big", "duckdb:two.duck#big", "--range-rows", "20000", "--workers", "2");
+        assertThat(big.all()).contains("joined").contains("149,999");
+        assertThat(folder.resolve("one.duck.wal")).doesNotExist();
+    }
 }

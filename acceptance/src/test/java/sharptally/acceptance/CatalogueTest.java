@@ -13,6 +13,12 @@ import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.EnumSource;
 import sharptally.acceptance.Database.Kind;
+import sharptally.core.place.Address;
+import sharptally.core.place.Place;
+import sharptally.core.place.PlaceAccess;
+import sharptally.core.shape.TableName;
+import sharptally.core.shape.TableShape;
+import sharptally.engines.Engines;
 
 /** What each engine says of its tables: under names that need quoting, and of indexes that are no keys. */
 class CatalogueTest {
@@ -160,5 +166,68 @@ class CatalogueTest {
         Tool.Result drafted = tool.run(
                 "draft", source.address(), target.address(), "--pair", "lab.*=" + own + ".*", "--out", "d.yaml");
         assertThat(drafted.out().toLowerCase()).as(drafted.all()).contains("2 pairs of tables", "as asked for");
+    }
+
+    /** Whoever asks for many tables gets all of a schema in one go: each must be what it is when it is asked for alone. */
+    @ParameterizedTest
+    @EnumSource(names = {"POSTGRESQL", "POSTGRESQL_13", "MARIADB"})
+    void tablesAskedForTogetherAreWhatEachIsAlone(Kind kind) throws Exception {
+        boolean maria = kind == Kind.MARIADB;
+        Database database = new Database(kind, folder, "all");
+        database.execute(
+                "CREATE TABLE station (id INT PRIMARY KEY, code VARCHAR(9) NOT NULL UNIQUE, name VARCHAR(40))",
+                "CREATE TABLE gauge (id INT PRIMARY KEY, station_id INT, other INT, taken_at TIMESTAMP(3) NULL,"
+                        + " twice INT GENERATED ALWAYS AS (id * 2) STORED, level NUMERIC(8, 3), b CHAR(3), UNIQUE (b, other),"
+                        + " CONSTRAINT g1 FOREIGN KEY (station_id) REFERENCES station (id) ON DELETE CASCADE,"
+                        + " CONSTRAINT g2 FOREIGN KEY (other) REFERENCES station (id))",
+                "CREATE TABLE pair (a INT, b INT, c VARCHAR(5), PRIMARY KEY (b, a))",
+                "CREATE TABLE part (a INT NOT NULL, b INT NOT NULL, c INT, CONSTRAINT p1 FOREIGN KEY (a, b)"
+                        + " REFERENCES pair (b, a) ON DELETE SET NULL)"
+                                .replace("SET NULL", maria ? "CASCADE" : "SET NULL"),
+                "CREATE TABLE bare (v VARCHAR(3))",
+                "CREATE TABLE empty_name (" + database.quote("A b") + " INT)",
+                "CREATE VIEW shown AS SELECT id, name FROM station");
+        if (maria) {
+            database.execute(
+                    "CREATE TABLE note (id INT PRIMARY KEY AUTO_INCREMENT, j JSON, seen TIMESTAMP DEFAULT now() ON UPDATE now())",
+                    "CREATE TABLE old (id INT PRIMARY KEY, t TEXT, UNIQUE (t(5))) ENGINE = MyISAM",
+                    "CREATE TABLE kept (id INT PRIMARY KEY) WITH SYSTEM VERSIONING",
+                    "CREATE TRIGGER ring BEFORE INSERT ON bare FOR EACH ROW SET NEW.v = 'x'");
+        } else {
+            database.execute(
+                    "CREATE DOMAIN level AS numeric(7, 2)",
+                    "CREATE DOMAIN sea_level AS level",
+                    "CREATE TYPE mood AS ENUM ('calm', 'rough')",
+                    "CREATE TABLE typed (id bigint GENERATED ALWAYS AS IDENTITY PRIMARY KEY, l sea_level, m mood, s serial)",
+                    "CREATE UNIQUE INDEX part_of_it ON typed (s) WHERE s > 3",
+                    "CREATE TABLE heir () INHERITS (bare)",
+                    "CREATE TABLE cut (id int, day date, PRIMARY KEY (id, day)) PARTITION BY RANGE (day)",
+                    "CREATE TABLE cut_1 PARTITION OF cut FOR VALUES FROM ('2020-01-01') TO ('2021-01-01')",
+                    "CREATE SCHEMA lab",
+                    "CREATE TABLE lab.gauge (id int, x text UNIQUE, station_id int REFERENCES station ON DELETE CASCADE)",
+                    "CREATE FUNCTION ring() RETURNS trigger LANGUAGE plpgsql AS 'BEGIN RETURN NEW; END'",
+                    "CREATE TRIGGER ring BEFORE INSERT ON bare FOR EACH ROW EXECUTE FUNCTION ring()");
+        }
+        PlaceAccess access = PlaceAccess.of(Address.parse(database.address()));
+        Map<String, TableShape> alone = new HashMap<>();
+        try (Place place = Engines.of(access.address()).open(access)) {
+            for (TableName table : place.tables()) {
+                // A place that is asked for one table only.
+                try (Place single = Engines.of(access.address()).open(access)) {
+                    alone.put(table.toString(), single.describe(table.toString()));
+                }
+            }
+            assertThat(alone).hasSizeGreaterThanOrEqualTo(10);
+            for (int round = 0; round < 2; round++) {
+                for (TableName table : place.tables()) {
+                    assertThat(place.describe(table.toString()))
+                            .as(table.toString())
+                            .isEqualTo(alone.get(table.toString()));
+                }
+            }
+        }
+        assertThat(alone.get("gauge").foreignKeys()).hasSize(2);
+        assertThat(alone.get("station").sideEffects().toString()).contains("gauge");
+        assertThat(alone.get("bare").hasTriggers()).isTrue();
     }
 }

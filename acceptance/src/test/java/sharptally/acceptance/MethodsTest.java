@@ -265,4 +265,58 @@ class MethodsTest {
         }
         assertThat(ends).containsExactly(List.of("[-5,8]", "[90000,1]"));
     }
+
+    /**
+     * Where most slices differ, rows are read instead, which a few slices tell beforehand: wherever the damage lies, the
+     * findings are those of reading.
+     */
+    @ParameterizedTest
+    @CsvSource(
+            delimiter = '|',
+            value = {
+                "bigint  | i               | true                | stream",
+                "bigint  | i               | i > 150000          | checksum",
+                "bigint  | i               | i < 1000            | checksum",
+                "bigint  | i * 1000 - 7    | i % 2 = 0           | stream",
+                "bigint  | -9223372036854775807 + i * 50000000000000 | i % 7 = 0 | stream",
+                "bigint  | 9223372036854775807 - i | i = 5       | checksum",
+                "integer | i - 100000      | i BETWEEN 1 AND 120000 | stream",
+                "text    | md5(i::text)    | i % 100 = 3         | stream",
+                "text    | md5(i::text)    | i % 50000 = 3       | checksum",
+                "uuid    | md5(i::text)::uuid | i % 20 = 3       | stream",
+                "uuid    | md5(i::text)::uuid | false            | checksum"
+            })
+    void damageIsFoundWhereverItLies(String type, String key, String damage, String used) throws Exception {
+        Database source = new Database(Database.Kind.POSTGRESQL, folder, "one");
+        Database target = new Database(Database.Kind.POSTGRESQL, folder, "two");
+        for (Database side : List.of(source, target)) {
+            boolean damaged = side == target;
+            side.execute(
+                    "CREATE TABLE reading (id " + type + (type.equals("text") ? " COLLATE \"C\"" : "")
+                            + " PRIMARY KEY, level int, remark text)",
+                    "INSERT INTO reading SELECT " + key
+                            + ", i % 400, 'log ' || i FROM generate_series(1::bigint, 160000) i"
+                            + (damaged ? " WHERE NOT (" + damage + ") OR i % 3 > 0" : ""));
+            if (damaged) {
+                side.execute("UPDATE reading SET level = level + 1 WHERE id IN (SELECT " + key
+                        + " FROM generate_series(1::bigint, 160000) i WHERE i % 3 = 1 AND (" + damage + "))");
+            }
+            side.execute("ANALYZE reading");
+        }
+        Tool tool = new Tool(folder);
+        List<String> plain = findings(tool, "compare", source.address(), target.address(), "--method", "stream");
+        for (String[] more : List.of(
+                new String[] {"--method", "auto"},
+                new String[] {"--method", "checksum", "--range-rows", "80000", "--workers", "2"})) {
+            List<String> command = new ArrayList<>(List.of("compare", source.address(), target.address()));
+            command.addAll(List.of(more));
+            assertThat(findings(tool, command.toArray(String[]::new)))
+                    .as(String.join(" ", more))
+                    .isEqualTo(plain);
+            if (more[1].equals("auto")) {
+                assertThat(Files.readString(tool.latestRun().resolve("run.json")))
+                        .contains("\"method\" : \"" + used + "\"");
+            }
+        }
+    }
 }

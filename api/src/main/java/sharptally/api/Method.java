@@ -2,7 +2,7 @@ package sharptally.api;
 
 /** How rows are compared; whatever the method, the same differences are found. */
 public enum Method {
-    /** Whatever promises to be fastest on a sample. */
+    /** A join where one database sees both tables, checksums where both sides hash alike, else the fastest on a sample. */
     AUTO,
     /** All rows of both sides are read in the key's order. */
     STREAM,

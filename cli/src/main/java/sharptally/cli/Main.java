@@ -34,6 +34,7 @@ public final class Main {
     private Main() {}
 
     public static void main(String[] args) {
+        Ahead.of(args);
         Screen screen = Screen.ofProcess();
         int code = Interrupt.guard(() -> work(screen, args));
         screen.out().flush();

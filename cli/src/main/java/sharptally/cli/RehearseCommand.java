@@ -39,6 +39,8 @@ final class RehearseCommand implements Callable<Integer> {
         play("demo", "--size", "1000", "--out-folder", folder.toString());
         play("compare", old, fresh, "--runs", runs);
         play("compare", old, old, "--method", "joined", "--table", "reading", "--runs", runs);
+        play("compare", old, fresh, "--method", "checksum", "--table", "reading", "--runs", runs);
+        play("compare", old, fresh, "--explain");
         for (String command : List.of("show", "script", "report", "history", "recheck")) {
             play(command, "--runs", runs);
             play(command, "--help");

@@ -78,8 +78,8 @@ public record CompareJob(JobRequest wish, CompareRequest asked, Path runs, int w
      */
     @SuppressWarnings("try")
     public RunFolder run(Context context, Optional<RunFolder> resumed, Watcher watcher, BooleanSupplier stopAsked) {
-        try (Place from = wish.source().open();
-                Place to = wish.target().open()) {
+        try (Place from = wish.source().beside(wish.target()).open();
+                Place to = wish.target().beside(wish.source()).open()) {
             JobPlan plan = wish.plan(from, to);
             // A key range or a value that is none is told before anything is written.
             plan.matches().forEach(match -> asked.settings(match, from, to, 1));
@@ -121,8 +121,8 @@ public record CompareJob(JobRequest wish, CompareRequest asked, Path runs, int w
 
     /** What each method would do for each match, and what it would cost. */
     public List<Explained> explain(BooleanSupplier stopAsked) {
-        try (Place from = wish.source().open();
-                Place to = wish.target().open()) {
+        try (Place from = wish.source().beside(wish.target()).open();
+                Place to = wish.target().beside(wish.source()).open()) {
             return wish.plan(from, to).matches().stream()
                     .map(match -> new Explained(
                             match.name(),

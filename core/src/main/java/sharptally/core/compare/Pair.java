@@ -15,6 +15,7 @@ import sharptally.core.place.Side;
 import sharptally.core.place.part.Checksums;
 import sharptally.core.place.part.SumsRequest;
 import sharptally.core.range.RangeSum;
+import sharptally.core.rows.Daemons;
 
 /** Both places as one worker has them, to ask both at once. */
 public record Pair(Place source, Place target) {
@@ -52,17 +53,13 @@ public record Pair(Place source, Place target) {
 
     private static <T> CompletableFuture<T> asked(Function<Side, T> question, Side side) {
         CompletableFuture<T> answer = new CompletableFuture<>();
-        Thread thread = new Thread(
-                () -> {
-                    try {
-                        answer.complete(question.apply(side));
-                    } catch (RuntimeException e) {
-                        answer.completeExceptionally(e);
-                    }
-                },
-                "ask-" + side);
-        thread.setDaemon(true);
-        thread.start();
+        Daemons.run("ask-" + side, () -> {
+            try {
+                answer.complete(question.apply(side));
+            } catch (RuntimeException e) {
+                answer.completeExceptionally(e);
+            }
+        });
         return answer;
     }
 

@@ -20,6 +20,7 @@ import sharptally.core.match.text.Glob;
 import sharptally.core.place.Extract;
 import sharptally.core.place.Place;
 import sharptally.core.place.Side;
+import sharptally.core.rows.Daemons;
 import sharptally.core.shape.TableName;
 import sharptally.core.shape.TableShape;
 
@@ -75,8 +76,9 @@ public record JobPlan(List<TableMatch> matches, List<LoneTable> lone, List<Strin
                 continue;
             }
             try {
-                TableShape one = source.describe(wish.source());
-                TableMatch match = MatchPlanner.plan(one, target.describe(wish.target()), named(wish, one, source));
+                Daemons.Both<TableShape> shapes = Daemons.both(
+                        "describe-target", () -> source.describe(wish.source()), () -> target.describe(wish.target()));
+                TableMatch match = MatchPlanner.plan(shapes.here(), shapes.there(), named(wish, shapes.here(), source));
                 matches.add(visible(match, source, target));
             } catch (ToolException e) {
                 if (e.kind() != ErrorKind.USAGE && e.kind() != ErrorKind.READ) {

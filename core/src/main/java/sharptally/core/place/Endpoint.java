@@ -24,6 +24,11 @@ public record Endpoint(Engine engine, PlaceAccess access) {
         return new Endpoint(engine, access.withSnapshot(wanted));
     }
 
+    /** The same place, which is to be compared with another one and may read that, too, where the engine can. */
+    public Endpoint beside(Endpoint other) {
+        return new Endpoint(engine, access.beside(other.address()));
+    }
+
     /**
      * @throws ToolException when it is not there, is no such database, or refuses us
      */

@@ -64,6 +64,11 @@ public record PlaceAccess(
         return with(session.spillingTo(folder));
     }
 
+    /** The same place, which may read another one as well. */
+    public PlaceAccess beside(Address other) {
+        return with(session.beside(other));
+    }
+
     private PlaceAccess with(SessionSettings other) {
         return new PlaceAccess(label, address, user, password, properties, tls, schema, other);
     }

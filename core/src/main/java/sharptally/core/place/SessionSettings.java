@@ -14,22 +14,29 @@ import java.util.Optional;
  * @param temporary folder in which an engine inside this program may put what its memory does not hold; empty where it
  *     may write nothing, and large sorts fail
  * @param maxConnections how many connections a job may have open to it at once, as the source and as the target
+ * @param beside the place that it is compared with, which it may read as well
  */
 public record SessionSettings(
         Optional<Duration> statementTimeout,
         boolean allowCode,
         boolean snapshot,
         Optional<Path> temporary,
-        int maxConnections) {
+        int maxConnections,
+        Optional<Address> beside) {
     /** No limit, no code, one state. */
     public static final SessionSettings USUAL =
-            new SessionSettings(Optional.empty(), false, true, Optional.empty(), Integer.MAX_VALUE);
+            new SessionSettings(Optional.empty(), false, true, Optional.empty(), Integer.MAX_VALUE, Optional.empty());
 
     SessionSettings withSnapshot(boolean wanted) {
-        return new SessionSettings(statementTimeout, allowCode, wanted, temporary, maxConnections);
+        return new SessionSettings(statementTimeout, allowCode, wanted, temporary, maxConnections, beside);
     }
 
     SessionSettings spillingTo(Path folder) {
-        return new SessionSettings(statementTimeout, allowCode, snapshot, Optional.of(folder), maxConnections);
+        return new SessionSettings(statementTimeout, allowCode, snapshot, Optional.of(folder), maxConnections, beside);
+    }
+
+    SessionSettings beside(Address other) {
+        return new SessionSettings(
+                statementTimeout, allowCode, snapshot, temporary, maxConnections, Optional.of(other));
     }
 }

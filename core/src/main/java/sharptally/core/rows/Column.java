@@ -26,6 +26,9 @@ public final class Column {
     private static final BigInteger LONG_MIN = BigInteger.valueOf(Long.MIN_VALUE);
     private static final BigInteger LONG_MAX = BigInteger.valueOf(Long.MAX_VALUE);
     private static final int MAX_SMALL_SCALE = 1000;
+    /** So many digits are a number of 64 bits, whatever they are. */
+    private static final int MAX_SMALL_DIGITS = 18;
+
     private static final int LARGE = 4 << 20;
 
     byte[] tags;
@@ -93,6 +96,31 @@ public final class Column {
         } else {
             next(Tag.BIG, addObject(value));
         }
+    }
+
+    /** By its plain writing, such as {@code -12.500}, or one with an exponent. */
+    public void addDecimal(String text) {
+        int length = text.length();
+        boolean negative = length > 0 && text.charAt(0) == '-';
+        long unscaled = 0;
+        int scale = -1;
+        int digits = 0;
+        for (int i = negative ? 1 : 0; i < length; i++) {
+            char c = text.charAt(i);
+            if (c >= '0' && c <= '9' && ++digits <= MAX_SMALL_DIGITS) {
+                unscaled = unscaled * 10 + c - '0';
+            } else if (c == '.' && scale < 0) {
+                scale = length - i - 1;
+            } else {
+                addDecimal(new BigDecimal(text));
+                return;
+            }
+        }
+        if (digits == 0) {
+            addDecimal(new BigDecimal(text));
+            return;
+        }
+        addDecimal(negative ? -unscaled : unscaled, Math.max(0, scale));
     }
 
     /** {@code unscaled * 10^-scale}. */

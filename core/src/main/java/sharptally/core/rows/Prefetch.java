@@ -3,6 +3,7 @@ package sharptally.core.rows;
 import java.util.Optional;
 import java.util.concurrent.ArrayBlockingQueue;
 import java.util.concurrent.BlockingQueue;
+import java.util.concurrent.CountDownLatch;
 import java.util.concurrent.TimeUnit;
 import java.util.function.BooleanSupplier;
 import sharptally.core.fault.ErrorKind;
@@ -25,9 +26,11 @@ public final class Prefetch implements RowSource {
     private final RowSource source;
     private final BlockingQueue<Item> queue = new ArrayBlockingQueue<>(BATCHES_AHEAD);
     private final BooleanSupplier stopAsked;
-    private final Thread thread;
+    private final String name;
+    private final CountDownLatch done = new CountDownLatch(1);
     private volatile boolean closed;
     private final Object room = new Object();
+    private Optional<Thread> reader = Optional.empty();
     private long bytesHeld;
     private long bytesInUse;
     private boolean ended;
@@ -38,27 +41,44 @@ public final class Prefetch implements RowSource {
     public Prefetch(RowSource source, String name, BooleanSupplier stopAsked) {
         this.source = source;
         this.stopAsked = stopAsked;
-        thread = new Thread(this::fill, "read-" + name);
-        thread.setDaemon(true);
-        thread.start();
+        this.name = "read-" + name;
+        Daemons.run(this.name, this::work);
+    }
+
+    private void work() {
+        synchronized (room) {
+            reader = Optional.of(Thread.currentThread());
+        }
+        try {
+            fill();
+        } finally {
+            synchronized (room) {
+                // From now on, the thread does something else.
+                reader = Optional.empty();
+                Thread.interrupted();
+            }
+            done.countDown();
+        }
     }
 
     private void fill() {
         try {
-            Optional<RowBatch> batch;
-            do {
+            while (!closed) {
                 waitForRoom();
-                batch = source.next();
+                Optional<RowBatch> batch = source.next();
                 hold(batch.map(RowBatch::bytes).orElse(0L));
                 put(new Item(batch, Optional.empty()));
-            } while (batch.isPresent() && !closed);
+                if (batch.isEmpty()) {
+                    return;
+                }
+            }
         } catch (InterruptedException e) {
             Thread.currentThread().interrupt();
         } catch (RuntimeException e) {
             offerFailure(e);
         } catch (OutOfMemoryError e) {
             offerFailure(new ToolException(
-                    ErrorKind.INCOMPLETE, "not enough memory to read on", thread.getName(), "give more with -Xmx", e));
+                    ErrorKind.INCOMPLETE, "not enough memory to read on", name, "give more with -Xmx", e));
         }
     }
 
@@ -104,13 +124,12 @@ public final class Prefetch implements RowSource {
             while (item == null) {
                 item = queue.poll(WAIT_MILLIS, TimeUnit.MILLISECONDS);
                 if (stopAsked.getAsBoolean()) {
-                    throw new ToolException(
-                            ErrorKind.INCOMPLETE, "stopped on request", thread.getName(), "nothing was proved");
+                    throw new ToolException(ErrorKind.INCOMPLETE, "stopped on request", name, "nothing was proved");
                 }
             }
         } catch (InterruptedException e) {
             Thread.currentThread().interrupt();
-            throw new ToolException(ErrorKind.INCOMPLETE, "interrupted while reading", thread.getName(), "", e);
+            throw new ToolException(ErrorKind.INCOMPLETE, "interrupted while reading", name, "", e);
         }
         if (item.failure().isPresent()) {
             ended = true;
@@ -125,9 +144,11 @@ public final class Prefetch implements RowSource {
     public void close() {
         closed = true;
         source.close();
-        thread.interrupt();
+        synchronized (room) {
+            reader.ifPresent(Thread::interrupt);
+        }
         try {
-            thread.join(5_000);
+            done.await(5, TimeUnit.SECONDS);
         } catch (InterruptedException e) {
             Thread.currentThread().interrupt();
         }

@@ -19,6 +19,8 @@ public record ColumnShape(
         Generation generation,
         Optional<String> collation,
         Optional<String> expression) {
+    /** The collation of PostgreSQL that orders texts by their bytes, and so holds no different ones equal. */
+    public static final String BY_BYTES = "C";
 
     /** A column that the table has. */
     public ColumnShape(
@@ -34,6 +36,11 @@ public record ColumnShape(
     /** A column of this type that is computed while it is read, and so can't be written. */
     public ColumnShape computedBy(String newName, String sql) {
         return new ColumnShape(newName, declaredType, type, true, Generation.COMPUTED, collation, Optional.of(sql));
+    }
+
+    /** Whether its collation may hold texts of different bytes equal. */
+    public boolean isLoose() {
+        return collation.filter(name -> !name.equals(BY_BYTES)).isPresent();
     }
 
     /** Whether a statement may give this column a value. */

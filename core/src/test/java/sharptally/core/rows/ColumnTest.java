@@ -1,12 +1,15 @@
 package sharptally.core.rows;
 
 import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import java.io.ByteArrayInputStream;
 import java.io.ByteArrayOutputStream;
 import java.io.DataInputStream;
 import java.io.DataOutputStream;
 import java.io.IOException;
+import java.math.BigDecimal;
+import java.math.BigInteger;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Random;
@@ -41,6 +44,27 @@ class ColumnTest {
             assertThat(List.of(column.value(i), copied.value(i), read.value(i)))
                     .as("seed %d", seed)
                     .containsOnly(values.get(i));
+        }
+    }
+
+    @Test
+    void decimalsByTheirTextAreThoseByTheirNumber() {
+        for (int i = 0; i < 5_000; i++) {
+            int digits = 1 + random.nextInt(24);
+            String text =
+                    new BigDecimal(new BigInteger(digits * 3, random), random.nextInt(digits + 3)).toPlainString();
+            text = random.nextBoolean() ? "-" + text : text;
+            text = random.nextInt(9) == 0 ? "000" + text.replace("-", "") : text;
+            text = random.nextInt(9) == 0 ? text + "E" + (random.nextInt(9) - 4) : text;
+            Column column = new Column(2);
+            column.addDecimal(text);
+            column.addDecimal(new BigDecimal(text));
+            assertThat(column.value(0)).as("seed %d: %s", seed, text).isEqualTo(column.value(1));
+        }
+        for (String none : List.of("", "-", ".", "1.2.3", "--1", "1-", "NaN")) {
+            assertThatThrownBy(() -> new Column(1).addDecimal(none))
+                    .as(none)
+                    .isInstanceOfAny(NumberFormatException.class, AssertionError.class);
         }
     }
 

@@ -46,4 +46,38 @@ class ShortestDecimalTest {
                             Math.abs(value) >= 0x1p53 ? 17 : 1));
         }
     }
+
+    @Test
+    void theQuickWayIsTheOneThatSearches() {
+        long seed = Long.getLong("sharptally.seed", System.nanoTime());
+        System.out.println("seed " + seed);
+        Random random = new Random(seed);
+        for (int i = 0; i < 60_000; i++) {
+            double value = switch (i % 5) {
+                case 0 -> Math.scalb(1.0, random.nextInt(1_060) - 1_010) * (1 + (random.nextInt(3) - 1) * 0x1p-52);
+                case 1 -> random.nextInt() / 1000.0;
+                case 2 -> 950 + random.nextInt(100_000) / 1000.0 + 1 / 3.0;
+                case 3 -> Math.rint(random.nextDouble() * 0x1p53);
+                default -> Double.longBitsToDouble(random.nextLong());
+            };
+            float small = (float) value;
+            if (!Double.isFinite(value) || value == 0 || !Float.isFinite(small) || small == 0) {
+                continue;
+            }
+            assertThat(ShortestDecimal.of(value)).as("seed " + seed).isEqualTo(ShortestDecimal.searched(value));
+            assertThat(ShortestDecimal.of(small)).as("seed " + seed).isEqualTo(ShortestDecimal.searched(small));
+            assertThat(ShortestDecimal.text(value)).as("seed " + seed).isEqualTo(jdk(ShortestDecimal.searched(value)));
+        }
+    }
+
+    /** In the form of Java's own text of floating values. */
+    private static String jdk(BigDecimal digits) {
+        int exponent = digits.precision() - digits.scale() - 1;
+        if (exponent >= -3 && exponent < 7) {
+            return digits.scale() <= 0 ? digits.toPlainString() + ".0" : digits.toPlainString();
+        }
+        String all = digits.unscaledValue().abs().toString();
+        return (digits.signum() < 0 ? "-" : "") + all.charAt(0) + "." + (all.length() > 1 ? all.substring(1) : "0")
+                + "E" + exponent;
+    }
 }

@@ -16,16 +16,26 @@ import java.util.concurrent.ConcurrentHashMap;
 import java.util.stream.Stream;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
+import sharptally.core.place.Address;
 import sharptally.core.place.PlaceAccess;
 import sharptally.engines.jdbc.Rows;
 import sharptally.engines.jdbc.connect.Connector;
 import sharptally.engines.jdbc.connect.NativeLibrary;
 import sharptally.engines.jdbc.connect.OwnDriver;
 
-/** Opens database files; never makes one. Nothing in them reaches other files or the network. */
+/**
+ * Opens database files; never makes one. Nothing in them reaches other files or the network, but for the one file that it
+ * is compared with.
+ */
 final class DuckConnector implements Connector {
     @Override
     public boolean keepsOneState() {
+        return true;
+    }
+
+    /** A file that is open for reading does not change, so that nothing is lost with a transaction. */
+    @Override
+    public boolean failureEndsTransaction() {
         return true;
     }
 
@@ -48,9 +58,13 @@ final class DuckConnector implements Connector {
         connection.setAutoCommit(false);
     }
 
+    static Path file(Address address) {
+        return Path.of(address.location()).toAbsolutePath();
+    }
+
     @Override
     public Connection connect(PlaceAccess place, Access access) throws SQLException {
-        Path file = Path.of(place.address().location()).toAbsolutePath();
+        Path file = file(place.address());
         if (!Files.isRegularFile(file)) {
             throw new ToolException(
                     ErrorKind.CONNECT, "no such file", place.label() + " (" + file + ")", "check the path");
@@ -76,6 +90,12 @@ final class DuckConnector implements Connector {
                 // its time zone.
                 statement.execute("SET autoinstall_known_extensions = false");
                 statement.execute("SET autoload_known_extensions = false");
+                Optional<Address> beside =
+                        place.session().beside().filter(other -> other.engine().equals("duckdb"));
+                if (beside.isPresent() && access == Access.READ_ONLY) {
+                    String other = file(beside.get()).toString().replace("'", "''");
+                    statement.execute("SET allowed_paths = ['" + other + "', '" + other + ".wal']");
+                }
                 statement.execute("SET enable_external_access = false");
             }
             prepare(connection, place, access);

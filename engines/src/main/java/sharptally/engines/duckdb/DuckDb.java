@@ -33,7 +33,7 @@ public final class DuckDb {
                 new DuckReading(),
                 TOTALS,
                 Optional.empty(),
-                Optional.empty(),
+                Optional.of(new DuckJoining()),
                 dialect,
                 Optional.of(new JdbcEngine.Writing(new DuckBinding(), dialect)));
     }

@@ -18,6 +18,7 @@ import sharptally.core.shape.TableName;
 import sharptally.core.shape.TableShape;
 import sharptally.engines.jdbc.QueryColumns;
 import sharptally.engines.jdbc.Rows;
+import sharptally.engines.jdbc.catalogue.Asked;
 import sharptally.engines.jdbc.catalogue.Catalogue;
 import sharptally.engines.jdbc.catalogue.ForeignKeys;
 import sharptally.engines.jdbc.catalogue.Reactions;
@@ -132,9 +133,11 @@ final class H2Catalogue implements Catalogue {
                 WHERE TABLE_SCHEMA = ? AND TABLE_NAME = ? AND COLUMN_ON_UPDATE IS NOT NULL
                 ORDER BY ORDINAL_POSITION
                 """, row -> row.getString(1), which);
-        return new SideEffects(setOnUpdate, Reactions.read(connection, H2Catalogue::name, """
+        return new SideEffects(
+                setOnUpdate,
+                Reactions.read(asked(connection, which), H2Catalogue::name, """
                         SELECT k.TABLE_SCHEMA || '.' || k.TABLE_NAME || '.' || k.CONSTRAINT_NAME, k.TABLE_SCHEMA,
-                               k.TABLE_NAME, k.COLUMN_NAME, p.COLUMN_NAME, r.DELETE_RULE
+                               k.TABLE_NAME, k.COLUMN_NAME, p.COLUMN_NAME, r.DELETE_RULE, p.TABLE_NAME AS of_table
                         FROM INFORMATION_SCHEMA.REFERENTIAL_CONSTRAINTS r
                         JOIN INFORMATION_SCHEMA.KEY_COLUMN_USAGE k
                           ON k.CONSTRAINT_SCHEMA = r.CONSTRAINT_SCHEMA AND k.CONSTRAINT_NAME = r.CONSTRAINT_NAME
@@ -142,10 +145,16 @@ final class H2Catalogue implements Catalogue {
                           ON p.CONSTRAINT_SCHEMA = r.UNIQUE_CONSTRAINT_SCHEMA
                          AND p.CONSTRAINT_NAME = r.UNIQUE_CONSTRAINT_NAME
                          AND p.ORDINAL_POSITION = k.POSITION_IN_UNIQUE_CONSTRAINT
-                        WHERE p.TABLE_SCHEMA = ? AND p.TABLE_NAME = ?
+                        WHERE p.TABLE_SCHEMA = ? AND p.TABLE_NAME = :table
                           AND r.DELETE_RULE IN ('CASCADE', 'SET NULL', 'SET DEFAULT')
                         ORDER BY 1, k.ORDINAL_POSITION
-                        """, which), true, false);
+                        """).getOrDefault(which[1], List.of()),
+                true,
+                false);
+    }
+
+    private static Asked asked(Connection connection, String[] which) {
+        return new Asked(connection, Optional.of(which[1]), Optional.of(which[0]));
     }
 
     private static List<ColumnShape> columns(Connection connection, String[] which) throws SQLException {
@@ -222,8 +231,9 @@ final class H2Catalogue implements Catalogue {
     }
 
     private static List<ForeignKey> foreignKeys(Connection connection, String[] which) throws SQLException {
-        return ForeignKeys.read(connection, H2Catalogue::name, """
-                SELECT k.CONSTRAINT_NAME, k.COLUMN_NAME, p.TABLE_SCHEMA, p.TABLE_NAME, p.COLUMN_NAME
+        return ForeignKeys.read(asked(connection, which), H2Catalogue::name, """
+                SELECT k.CONSTRAINT_NAME, k.COLUMN_NAME, p.TABLE_SCHEMA, p.TABLE_NAME, p.COLUMN_NAME,
+                       k.TABLE_NAME AS of_table
                 FROM INFORMATION_SCHEMA.REFERENTIAL_CONSTRAINTS r
                 JOIN INFORMATION_SCHEMA.KEY_COLUMN_USAGE k
                   ON k.CONSTRAINT_SCHEMA = r.CONSTRAINT_SCHEMA AND k.CONSTRAINT_NAME = r.CONSTRAINT_NAME
@@ -231,8 +241,9 @@ final class H2Catalogue implements Catalogue {
                   ON p.CONSTRAINT_SCHEMA = r.UNIQUE_CONSTRAINT_SCHEMA
                  AND p.CONSTRAINT_NAME = r.UNIQUE_CONSTRAINT_NAME
                  AND p.ORDINAL_POSITION = k.POSITION_IN_UNIQUE_CONSTRAINT
-                WHERE k.TABLE_SCHEMA = ? AND k.TABLE_NAME = ?
+                WHERE k.TABLE_SCHEMA = ? AND k.TABLE_NAME = :table
                 ORDER BY k.CONSTRAINT_NAME, k.ORDINAL_POSITION
-                """, which);
+                """)
+                .getOrDefault(which[1], List.of());
     }
 }

@@ -253,7 +253,7 @@ final class JdbcPlace implements Place {
             if (release == JdbcRowSource.Release.SPENT) {
                 used.close();
                 connection = connect();
-            } else if (!access.session().snapshot()) {
+            } else if (!access.session().snapshot() || engine.connector().failureEndsTransaction()) {
                 used.rollback();
             }
         } catch (SQLException e) {

@@ -14,6 +14,9 @@ import sharptally.core.types.Value;
 
 /** Ranges of keys in a database, found by its indexes where there are any. */
 record JdbcRanges(PlaceSession session) implements RangeSeek {
+    /** From so many rows on, asking for each bound by itself costs less than numbering all rows. */
+    private static final long MANY = 50_000;
+
     @Override
     public Seek seek(TableShape table, List<ColumnShape> key) {
         List<String> names = key.stream().map(ColumnShape::name).toList();
@@ -34,10 +37,11 @@ record JdbcRanges(PlaceSession session) implements RangeSeek {
     @Override
     public List<List<Value>> bounds(ReadRequest keys, long rowsPerRange) {
         List<List<Value>> bounds = new ArrayList<>();
-        if (seek(keys.table(), keys.orderBy()) != Seek.BY_INDEX) {
-            TableShape numbered = TableShape.ofQuery(
+        boolean numbered = rowsPerRange < MANY && session.engine().reading().indexServesRows();
+        if (numbered || seek(keys.table(), keys.orderBy()) != Seek.BY_INDEX) {
+            TableShape rows = TableShape.ofQuery(
                     keys.table().name(), session.selects().bounds(keys, rowsPerRange), keys.columns());
-            session.readAll(new ReadRequest(numbered, keys.columns(), keys.orderBy()), bounds::add);
+            session.readAll(new ReadRequest(rows, keys.columns(), keys.orderBy()), bounds::add);
         } else {
             ReadRequest next = keys.first(1).skipping(rowsPerRange);
             int before;

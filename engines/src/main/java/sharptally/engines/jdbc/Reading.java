@@ -33,6 +33,14 @@ public interface Reading {
     /** A statement whose result comes row by row and is never held whole; the caller closes it. */
     PreparedStatement openForStreaming(Connection connection, String sql) throws SQLException;
 
+    /**
+     * Whether an index serves whole rows of a key: one comparison of them, as {@code (a, b) >= (1, 2)}, is a range of it, and
+     * they are numbered in its order without being sorted.
+     */
+    default boolean indexServesRows() {
+        return false;
+    }
+
     /** A way to read that is faster than a result set, if the engine has one. */
     Optional<BulkReading> bulk();
 }

@@ -7,6 +7,7 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.stream.Collectors;
 import java.util.stream.IntStream;
+import java.util.stream.Stream;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
 import sharptally.core.place.ReadRequest;
@@ -144,13 +145,34 @@ public record Selects(JdbcEngine engine, boolean ours) {
         if (from.size() == 1) {
             return is(first, ">=", from.get(0));
         }
+        if (isServedWhole(key, from.size())) {
+            return is(first, ">=", from.get(0)) + " AND " + row(key, ">=", from);
+        }
         return is(first, ">=", from.get(0)) + " AND (" + is(first, ">", from.get(0)) + " OR "
                 + atLeast(key.subList(1, key.size()), from.subList(1, from.size())) + ")";
+    }
+
+    private boolean isServedWhole(List<ColumnShape> key, int size) {
+        return engine.reading().indexServesRows()
+                && key.subList(0, size).stream().noneMatch(ColumnShape::nullable);
+    }
+
+    private String row(List<ColumnShape> key, String operator, List<Value> values) {
+        Stream<String> terms = key.stream().limit(values.size()).map(engine.reading()::orderTerm);
+        Stream<String> literals =
+                IntStream.range(0, values.size()).mapToObj(i -> engine.terms().literal(values.get(i), key.get(i)));
+        return terms.collect(Collectors.joining(", ", "(", ") "))
+                + operator
+                + literals.collect(Collectors.joining(", ", " (", ")"));
     }
 
     /** NULL comes before all values. */
     public String below(List<ColumnShape> key, List<Value> to) {
         ColumnShape first = key.get(0);
+        if (to.size() > 1 && isServedWhole(key, to.size())) {
+            // How many rows that holds for is guessed by the first column alone.
+            return is(first, "<=", to.get(0)) + " AND " + row(key, "<", to);
+        }
         String condition = to.size() == 1
                 ? is(first, "<", to.get(0))
                 : is(first, "<=", to.get(0)) + " AND (" + is(first, "<", to.get(0)) + " OR "

@@ -3,25 +3,26 @@ package sharptally.engines.mariadb;
 import java.sql.Connection;
 import java.sql.ResultSet;
 import java.sql.SQLException;
-import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
-import java.util.Set;
 import sharptally.core.place.Estimate;
 import sharptally.core.shape.ColumnShape;
 import sharptally.core.shape.ForeignKey;
 import sharptally.core.shape.Generation;
 import sharptally.core.shape.KeyShape;
 import sharptally.core.shape.SideEffects;
+import sharptally.core.shape.SideEffects.Reaction;
 import sharptally.core.shape.TableName;
 import sharptally.core.shape.TableShape;
 import sharptally.engines.jdbc.QueryColumns;
 import sharptally.engines.jdbc.Rows;
+import sharptally.engines.jdbc.catalogue.Asked;
 import sharptally.engines.jdbc.catalogue.Catalogue;
 import sharptally.engines.jdbc.catalogue.ForeignKeys;
+import sharptally.engines.jdbc.catalogue.Grouped;
 import sharptally.engines.jdbc.catalogue.Reactions;
 
 /** Reads the information schema. Tables of the connection's own database go by their bare name. */
@@ -123,79 +124,100 @@ final class MariaCatalogue implements Catalogue {
 
     @Override
     public TableShape describe(Connection connection, TableName table) throws SQLException {
-        String name = table.name();
-        boolean view = Rows.read(connection, """
-                        SELECT table_type FROM information_schema.tables
-                        WHERE table_schema = database() AND table_name = ?
-                        """, row -> row.getString(1), name).contains("VIEW");
-        boolean triggers =
-                !Rows.read(connection, """
-                        SELECT trigger_name FROM information_schema.triggers
-                        WHERE event_object_schema = database() AND event_object_table = ?
-                        """, row -> row.getString(1), name).isEmpty();
-        return new TableShape(
-                        table,
-                        view,
-                        columns(connection, name),
-                        keys(connection, name),
-                        foreignKeys(connection, name),
-                        triggers)
-                .with(sideEffects(connection, name));
+        return described(new Asked(connection, Optional.of(table.name()), Optional.empty()), List.of(table.name()))
+                .get(TableName.of(table.name()));
     }
 
-    private static SideEffects sideEffects(Connection connection, String table) throws SQLException {
-        List<String> setOnUpdate = Rows.read(connection, """
-                SELECT column_name FROM information_schema.columns
-                WHERE table_schema = database() AND table_name = ? AND lower(extra) LIKE '%on update %'
-                ORDER BY ordinal_position
-                """, row -> row.getString(1), table);
-        boolean transactional = !Rows.read(connection, """
-                        SELECT e.transactions FROM information_schema.tables t
-                        JOIN information_schema.engines e ON e.engine = t.engine
-                        WHERE t.table_schema = database() AND t.table_name = ?
-                        """, row -> String.valueOf(row.getString(1)), table)
-                .contains("NO");
-        return new SideEffects(
-                setOnUpdate,
-                Reactions.read(connection, (schema, name) -> TableName.of(name), """
-                        SELECT concat(k.table_name, '.', r.constraint_name), '', k.table_name, k.column_name,
-                               k.referenced_column_name, r.delete_rule
-                        FROM information_schema.referential_constraints r
-                        JOIN information_schema.key_column_usage k
-                          ON k.constraint_schema = r.constraint_schema AND k.constraint_name = r.constraint_name
-                         AND k.table_name = r.table_name
-                        WHERE r.constraint_schema = database() AND r.referenced_table_name = ?
-                          AND r.delete_rule IN ('CASCADE', 'SET NULL', 'SET DEFAULT')
-                        ORDER BY 1, k.ordinal_position
-                        """, table),
-                transactional,
-                false);
+    @Override
+    public Map<TableName, TableShape> describeAll(Connection connection, TableName one) throws SQLException {
+        List<String> tables = Rows.read(
+                connection,
+                "SELECT table_name FROM information_schema.tables WHERE table_schema = database()",
+                row -> row.getString(1));
+        return described(new Asked(connection, Optional.empty(), Optional.empty()), tables);
     }
 
-    private static List<ColumnShape> columns(Connection connection, String table) throws SQLException {
-        Set<String> json = jsonColumns(connection, table);
-        return Rows.read(connection, """
+    private static Map<TableName, TableShape> described(Asked asked, List<String> tables) throws SQLException {
+        Map<String, List<String>> kinds = asked.read("""
+                SELECT table_type, table_name AS of_table FROM information_schema.tables
+                WHERE table_schema = database() AND table_name = :table
+                """, row -> row.getString(1));
+        Map<String, List<String>> triggers = asked.read("""
+                SELECT trigger_name, event_object_table AS of_table FROM information_schema.triggers
+                WHERE event_object_schema = database() AND event_object_table = :table
+                """, row -> row.getString(1));
+        Map<String, List<ColumnShape>> columns = columns(asked);
+        Map<String, List<KeyPart>> keys = keys(asked);
+        Map<String, List<ForeignKey>> foreignKeys = foreignKeys(asked);
+        Map<String, List<String>> setOnUpdate = asked.read("""
+                SELECT column_name, table_name AS of_table FROM information_schema.columns
+                WHERE table_schema = database() AND table_name = :table AND lower(extra) LIKE '%on update %'
+                ORDER BY table_name, ordinal_position
+                """, row -> row.getString(1));
+        Map<String, List<String>> transactional = asked.read("""
+                SELECT e.transactions, t.table_name AS of_table FROM information_schema.tables t
+                JOIN information_schema.engines e ON e.engine = t.engine
+                WHERE t.table_schema = database() AND t.table_name = :table
+                """, row -> String.valueOf(row.getString(1)));
+        Map<String, List<Reaction>> reactions = reactions(asked);
+        Map<TableName, TableShape> shapes = new LinkedHashMap<>();
+        for (String table : tables) {
+            TableShape shape = new TableShape(
+                            TableName.of(table),
+                            kinds.getOrDefault(table, List.of()).contains("VIEW"),
+                            columns.getOrDefault(table, List.of()),
+                            keysOf(keys.getOrDefault(table, List.of())),
+                            foreignKeys.getOrDefault(table, List.of()),
+                            triggers.containsKey(table))
+                    .with(new SideEffects(
+                            setOnUpdate.getOrDefault(table, List.of()),
+                            reactions.getOrDefault(table, List.of()),
+                            !transactional.getOrDefault(table, List.of()).contains("NO"),
+                            false));
+            shapes.put(shape.name(), shape);
+        }
+        return shapes;
+    }
+
+    private static Map<String, List<Reaction>> reactions(Asked asked) throws SQLException {
+        return Reactions.read(asked, (schema, name) -> TableName.of(name), """
+                SELECT concat(k.table_name, '.', r.constraint_name), '', k.table_name, k.column_name,
+                       k.referenced_column_name, r.delete_rule, r.referenced_table_name AS of_table
+                FROM information_schema.referential_constraints r
+                JOIN information_schema.key_column_usage k
+                  ON k.constraint_schema = r.constraint_schema AND k.constraint_name = r.constraint_name
+                 AND k.table_name = r.table_name
+                WHERE r.constraint_schema = database() AND r.referenced_table_name = :table
+                  AND r.delete_rule IN ('CASCADE', 'SET NULL', 'SET DEFAULT')
+                ORDER BY 1, k.ordinal_position
+                """);
+    }
+
+    private static Map<String, List<ColumnShape>> columns(Asked asked) throws SQLException {
+        Map<String, List<String>> json = jsonColumns(asked);
+        return asked.read("""
                 SELECT column_name, data_type, column_type, datetime_precision, is_nullable, extra, collation_name,
-                       coalesce(generation_expression, '') AS expression
+                       coalesce(generation_expression, '') AS expression, table_name AS of_table
                 FROM information_schema.columns
-                WHERE table_schema = database() AND table_name = ?
-                ORDER BY ordinal_position
-                """, row -> column(row, json), table);
+                WHERE table_schema = database() AND table_name = :table
+                ORDER BY table_name, ordinal_position
+                """, row -> column(row, json.getOrDefault(row.getString(Asked.COLUMN), List.of())));
     }
 
     /** In MariaDB, JSON is a word for text with a check; only the check tells. */
-    private static Set<String> jsonColumns(Connection connection, String table) throws SQLException {
-        if (!connection.getMetaData().getDatabaseProductName().contains("MariaDB")) {
-            return Set.of();
+    private static Map<String, List<String>> jsonColumns(Asked asked) throws SQLException {
+        if (!asked.connection().getMetaData().getDatabaseProductName().contains("MariaDB")) {
+            return Map.of();
         }
-        return Set.copyOf(Rows.read(connection, """
-                SELECT replace(substring(check_clause, 13, char_length(check_clause) - 14), '``', '`')
+        return asked.read("""
+                SELECT replace(substring(check_clause, 13, char_length(check_clause) - 14), '``', '`'),
+                       table_name AS of_table
                 FROM information_schema.check_constraints
-                WHERE constraint_schema = database() AND table_name = ? AND check_clause LIKE 'json_valid(`%`)'
-                """, row -> row.getString(1), table));
+                WHERE constraint_schema = database() AND table_name = :table AND check_clause LIKE 'json_valid(`%`)'
+                """, row -> row.getString(1));
     }
 
-    private static ColumnShape column(ResultSet row, Set<String> json) throws SQLException {
+    private static ColumnShape column(ResultSet row, List<String> json) throws SQLException {
         String extra = row.getString("extra").toUpperCase(Locale.ROOT);
         boolean computed = !row.getString("expression").isEmpty() || extra.contains("GENERATED ALWAYS AS ROW");
         String collation = row.getString("collation_name");
@@ -215,38 +237,39 @@ final class MariaCatalogue implements Catalogue {
                 Optional.ofNullable(collation));
     }
 
-    private static List<KeyShape> keys(Connection connection, String table) throws SQLException {
-        Map<String, List<String>> columns = new LinkedHashMap<>();
-        Map<String, Boolean> usable = new LinkedHashMap<>();
-        Rows.read(
-                connection,
+    /** A column of a unique index; of no use where it is the first letters of one, or an expression. */
+    private record KeyPart(String index, String column, boolean whole) {}
+
+    private static Map<String, List<KeyPart>> keys(Asked asked) throws SQLException {
+        return asked.read(
                 """
-                SELECT index_name, coalesce(column_name, ''), sub_part
+                SELECT index_name, coalesce(column_name, ''), sub_part, table_name AS of_table
                 FROM information_schema.statistics
-                WHERE table_schema = database() AND table_name = ? AND non_unique = 0
-                ORDER BY CASE index_name WHEN 'PRIMARY' THEN 0 ELSE 1 END, index_name, seq_in_index
+                WHERE table_schema = database() AND table_name = :table AND non_unique = 0
+                ORDER BY table_name, CASE index_name WHEN 'PRIMARY' THEN 0 ELSE 1 END, index_name, seq_in_index
                 """,
-                row -> {
-                    // An index over the first letters or an expression does not tell rows apart by their columns.
-                    boolean whole =
-                            row.getString(3) == null && !row.getString(2).isEmpty();
-                    usable.merge(row.getString(1), whole, Boolean::logicalAnd);
-                    return columns.computeIfAbsent(row.getString(1), n -> new ArrayList<>())
-                            .add(row.getString(2));
-                },
-                table);
-        return columns.entrySet().stream()
-                .filter(index -> usable.get(index.getKey()))
-                .map(index -> new KeyShape(index.getKey().equals("PRIMARY"), index.getValue()))
+                row -> new KeyPart(
+                        row.getString(1),
+                        row.getString(2),
+                        row.getString(3) == null && !row.getString(2).isEmpty()));
+    }
+
+    private static List<KeyShape> keysOf(List<KeyPart> parts) {
+        return Grouped.by(parts, KeyPart::index).stream()
+                .filter(key -> key.stream().allMatch(KeyPart::whole))
+                .map(key -> new KeyShape(
+                        key.get(0).index().equals("PRIMARY"),
+                        key.stream().map(KeyPart::column).toList()))
                 .toList();
     }
 
-    private static List<ForeignKey> foreignKeys(Connection connection, String table) throws SQLException {
-        return ForeignKeys.read(connection, (schema, name) -> TableName.of(name), """
-                SELECT constraint_name, column_name, '', referenced_table_name, referenced_column_name
+    private static Map<String, List<ForeignKey>> foreignKeys(Asked asked) throws SQLException {
+        return ForeignKeys.read(asked, (schema, name) -> TableName.of(name), """
+                SELECT constraint_name, column_name, '', referenced_table_name, referenced_column_name,
+                       table_name AS of_table
                 FROM information_schema.key_column_usage
-                WHERE table_schema = database() AND table_name = ? AND referenced_table_name IS NOT NULL
-                ORDER BY constraint_name, ordinal_position
-                """, table);
+                WHERE table_schema = database() AND table_name = :table AND referenced_table_name IS NOT NULL
+                ORDER BY table_name, constraint_name, ordinal_position
+                """);
     }
 }

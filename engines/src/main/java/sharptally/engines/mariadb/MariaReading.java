@@ -1,6 +1,5 @@
 package sharptally.engines.mariadb;
 
-import java.math.BigDecimal;
 import java.sql.Connection;
 import java.sql.PreparedStatement;
 import java.sql.ResultSet;
@@ -72,7 +71,7 @@ final class MariaReading implements Reading {
                 && column.declaredType().contains("unsigned");
         return switch (kind(column)) {
             case INTEGER -> unsigned ? CellReaders.string(MariaReading::addUnsigned) : CellReaders.integers();
-            case DECIMAL -> CellReaders.string((into, v) -> into.addDecimal(new BigDecimal(v)));
+            case DECIMAL -> CellReaders.string(Column::addDecimal);
             case FLOAT -> CellReaders.of(ResultSet::getDouble, (into, v) -> into.addFloat((float) (double) v));
             case DOUBLE -> CellReaders.doubles();
             case TEXT -> CellReaders.texts();
@@ -101,7 +100,7 @@ final class MariaReading implements Reading {
         if (digits.length() < 19) {
             into.addInt(Long.parseLong(digits));
         } else {
-            into.addDecimal(new BigDecimal(digits));
+            into.addDecimal(digits);
         }
     }
 

@@ -15,17 +15,32 @@ import sharptally.core.shape.ForeignKey;
 import sharptally.core.shape.Generation;
 import sharptally.core.shape.KeyShape;
 import sharptally.core.shape.SideEffects;
+import sharptally.core.shape.SideEffects.Reaction;
 import sharptally.core.shape.TableName;
 import sharptally.core.shape.TableShape;
 import sharptally.engines.jdbc.QueryColumns;
 import sharptally.engines.jdbc.Rows;
+import sharptally.engines.jdbc.catalogue.Asked;
 import sharptally.engines.jdbc.catalogue.Catalogue;
 import sharptally.engines.jdbc.catalogue.ForeignKeys;
+import sharptally.engines.jdbc.catalogue.Grouped;
 import sharptally.engines.jdbc.catalogue.Reactions;
 
 /** Reads PostgreSQL's own catalogue. Tables of schema public go by their bare name. */
 final class PgCatalogue implements Catalogue {
     static final String DEFAULT_SCHEMA = "public";
+
+    /** The columns of foreign keys: c refers by a to pa of p. */
+    private static final String REFERENCES = """
+            FROM pg_constraint f
+            JOIN pg_class c ON c.oid = f.conrelid
+            JOIN pg_namespace n ON n.oid = c.relnamespace
+            JOIN pg_class p ON p.oid = f.confrelid
+            JOIN pg_namespace pn ON pn.oid = p.relnamespace
+            CROSS JOIN LATERAL unnest(f.conkey, f.confkey) WITH ORDINALITY AS k (own, parent, place)
+            JOIN pg_attribute a ON a.attrelid = c.oid AND a.attnum = k.own
+            JOIN pg_attribute pa ON pa.attrelid = p.oid AND pa.attnum = k.parent
+            """;
 
     @Override
     public String ownSchema(Connection connection) {
@@ -130,53 +145,75 @@ final class PgCatalogue implements Catalogue {
     @Override
     public TableShape describe(Connection connection, TableName table) throws SQLException {
         String[] which = which(table);
-        boolean view = Rows.read(connection, """
-                        SELECT c.relkind FROM pg_class c JOIN pg_namespace n ON n.oid = c.relnamespace
-                        WHERE n.nspname = ? AND c.relname = ?
-                        """, row -> row.getString(1), which).stream()
-                .anyMatch(kind -> kind.equals("v") || kind.equals("m"));
-        boolean triggers =
-                !Rows.read(connection, """
-                        SELECT t.tgname FROM pg_trigger t
-                        JOIN pg_class c ON c.oid = t.tgrelid JOIN pg_namespace n ON n.oid = c.relnamespace
-                        WHERE n.nspname = ? AND c.relname = ? AND NOT t.tgisinternal
-                        """, row -> row.getString(1), which).isEmpty();
-        return new TableShape(
-                        table,
-                        view,
-                        columns(connection, which),
-                        keys(connection, which),
-                        foreignKeys(connection, which),
-                        triggers)
-                .with(sideEffects(connection, which));
+        return described(
+                        new Asked(connection, Optional.of(which[1]), Optional.of(which[0])),
+                        List.of(which[1]),
+                        which[0])
+                .get(table);
     }
 
-    private static SideEffects sideEffects(Connection connection, String[] which) throws SQLException {
-        boolean inherited =
-                !Rows.read(connection, """
-                        SELECT i.inhrelid::text FROM pg_inherits i
-                        JOIN pg_class c ON c.oid = i.inhparent JOIN pg_namespace n ON n.oid = c.relnamespace
-                        WHERE n.nspname = ? AND c.relname = ? AND c.relkind <> 'p'
-                        """, row -> row.getString(1), which).isEmpty();
-        return new SideEffects(List.of(), Reactions.read(connection, PgCatalogue::name, """
-                        SELECT f.oid::text, n.nspname, c.relname, a.attname, pa.attname,
-                               CASE f.confdeltype WHEN 'c' THEN 'CASCADE' ELSE 'SET' END
-                        FROM pg_constraint f
-                        JOIN pg_class c ON c.oid = f.conrelid
-                        JOIN pg_namespace n ON n.oid = c.relnamespace
-                        JOIN pg_class p ON p.oid = f.confrelid
-                        JOIN pg_namespace pn ON pn.oid = p.relnamespace
-                        CROSS JOIN LATERAL unnest(f.conkey, f.confkey) WITH ORDINALITY AS k (own, parent, place)
-                        JOIN pg_attribute a ON a.attrelid = c.oid AND a.attnum = k.own
-                        JOIN pg_attribute pa ON pa.attrelid = p.oid AND pa.attnum = k.parent
-                        WHERE pn.nspname = ? AND p.relname = ? AND f.contype = 'f' AND f.confdeltype IN ('c', 'n', 'd')
-                          AND f.conparentid = 0
-                        ORDER BY f.oid, k.place
-                        """, which), true, inherited);
+    @Override
+    public Map<TableName, TableShape> describeAll(Connection connection, TableName one) throws SQLException {
+        String schema = which(one)[0];
+        List<String> tables = Rows.read(
+                connection,
+                "SELECT c.relname FROM pg_class c JOIN pg_namespace n ON n.oid = c.relnamespace"
+                        + " WHERE n.nspname = ? AND c.relkind IN ('r', 'p', 'v', 'm', 'f')",
+                row -> row.getString(1),
+                schema);
+        return described(new Asked(connection, Optional.empty(), Optional.of(schema)), tables, schema);
     }
 
-    private static List<ColumnShape> columns(Connection connection, String[] which) throws SQLException {
-        return Rows.read(connection, """
+    private static Map<TableName, TableShape> described(Asked asked, List<String> tables, String schema)
+            throws SQLException {
+        Map<String, List<String>> kinds = asked.read("""
+                SELECT c.relkind, c.relname AS of_table FROM pg_class c JOIN pg_namespace n ON n.oid = c.relnamespace
+                WHERE n.nspname = ? AND c.relname = :table
+                """, row -> row.getString(1));
+        Map<String, List<String>> triggers = asked.read("""
+                SELECT t.tgname, c.relname AS of_table FROM pg_trigger t
+                JOIN pg_class c ON c.oid = t.tgrelid JOIN pg_namespace n ON n.oid = c.relnamespace
+                WHERE n.nspname = ? AND c.relname = :table AND NOT t.tgisinternal
+                """, row -> row.getString(1));
+        Map<String, List<String>> heirs = asked.read("""
+                SELECT i.inhrelid::text, c.relname AS of_table FROM pg_inherits i
+                JOIN pg_class c ON c.oid = i.inhparent JOIN pg_namespace n ON n.oid = c.relnamespace
+                WHERE n.nspname = ? AND c.relname = :table AND c.relkind <> 'p'
+                """, row -> row.getString(1));
+        Map<String, List<ColumnShape>> columns = columns(asked);
+        Map<String, List<KeyPart>> keys = keys(asked);
+        Map<String, List<ForeignKey>> foreignKeys = foreignKeys(asked);
+        Map<String, List<Reaction>> reactions = reactions(asked);
+        Map<TableName, TableShape> shapes = new LinkedHashMap<>();
+        for (String table : tables) {
+            String kind = kinds.getOrDefault(table, List.of("r")).get(0);
+            TableShape shape = new TableShape(
+                            name(schema, table),
+                            kind.equals("v") || kind.equals("m"),
+                            columns.getOrDefault(table, List.of()),
+                            keysOf(keys.getOrDefault(table, List.of())),
+                            foreignKeys.getOrDefault(table, List.of()),
+                            triggers.containsKey(table))
+                    .with(new SideEffects(
+                            List.of(), reactions.getOrDefault(table, List.of()), true, heirs.containsKey(table)));
+            shapes.put(shape.name(), shape);
+        }
+        return shapes;
+    }
+
+    private static Map<String, List<Reaction>> reactions(Asked asked) throws SQLException {
+        return Reactions.read(asked, PgCatalogue::name, """
+                SELECT f.oid::text, n.nspname, c.relname, a.attname, pa.attname,
+                       CASE f.confdeltype WHEN 'c' THEN 'CASCADE' ELSE 'SET' END, p.relname AS of_table
+                """ + REFERENCES + """
+                WHERE pn.nspname = ? AND p.relname = :table AND f.contype = 'f' AND f.confdeltype IN ('c', 'n', 'd')
+                  AND f.conparentid = 0
+                ORDER BY f.oid, k.place
+                """);
+    }
+
+    private static Map<String, List<ColumnShape>> columns(Asked asked) throws SQLException {
+        return asked.read("""
                 WITH RECURSIVE base (id, base, typmod) AS (
                   SELECT oid, oid, -1 FROM pg_type WHERE typtype <> 'd'
                   UNION ALL
@@ -186,7 +223,8 @@ final class PgCatalogue implements Catalogue {
                        CASE WHEN a.atttypmod >= 0 THEN a.atttypmod ELSE b.typmod END AS typmod,
                        a.attnotnull, a.attidentity, a.attgenerated,
                        coalesce(pg_get_expr(d.adbin, d.adrelid), '') AS default_value,
-                       l.collname, l.collisdeterministic
+                       l.collname, l.collisdeterministic, coalesce(l.oid = 'pg_catalog."C"'::regcollation, false) AS by_bytes,
+                       c.relname AS of_table
                 FROM pg_attribute a
                 JOIN pg_class c ON c.oid = a.attrelid
                 JOIN pg_namespace n ON n.oid = c.relnamespace
@@ -194,13 +232,14 @@ final class PgCatalogue implements Catalogue {
                 JOIN pg_type t ON t.oid = b.base
                 LEFT JOIN pg_attrdef d ON d.adrelid = a.attrelid AND d.adnum = a.attnum
                 LEFT JOIN pg_collation l ON l.oid = a.attcollation
-                WHERE n.nspname = ? AND c.relname = ? AND a.attnum > 0 AND NOT a.attisdropped
-                ORDER BY a.attnum
-                """, PgCatalogue::column, which);
+                WHERE n.nspname = ? AND c.relname = :table AND a.attnum > 0 AND NOT a.attisdropped
+                ORDER BY a.attrelid, a.attnum
+                """, PgCatalogue::column);
     }
 
     private static ColumnShape column(ResultSet row) throws SQLException {
         String type = row.getString("typname");
+        boolean byBytes = row.getBoolean("by_bytes");
         boolean loose =
                 type.equals("citext") || row.getString("collname") != null && !row.getBoolean("collisdeterministic");
         Generation generation = !row.getString("attgenerated").isEmpty()
@@ -218,50 +257,42 @@ final class PgCatalogue implements Catalogue {
                         type, row.getString("typtype").equals("e"), row.getInt("typmod"), row.getString("declared"))),
                 !row.getBoolean("attnotnull"),
                 generation,
-                // Of collations only those that hold different texts equal matter; others only order them.
-                loose ? Optional.of(type.equals("citext") ? type : row.getString("collname")) : Optional.empty());
+                // Of collations those matter that hold different texts equal, and the one that orders them as we do.
+                loose
+                        ? Optional.of(type.equals("citext") ? type : row.getString("collname"))
+                        : Optional.of(ColumnShape.BY_BYTES).filter(name -> byBytes));
     }
 
-    private static List<KeyShape> keys(Connection connection, String[] which) throws SQLException {
-        Map<String, List<String>> columns = new LinkedHashMap<>();
-        Map<String, Boolean> primary = new LinkedHashMap<>();
-        Rows.read(
-                connection,
-                """
-                SELECT i.indexrelid::text, i.indisprimary, a.attname
+    /** A column of a unique index. */
+    private record KeyPart(String index, boolean primary, String column) {}
+
+    private static Map<String, List<KeyPart>> keys(Asked asked) throws SQLException {
+        return asked.read("""
+                SELECT i.indexrelid::text, i.indisprimary, a.attname, c.relname AS of_table
                 FROM pg_index i
                 JOIN pg_class c ON c.oid = i.indrelid
                 JOIN pg_namespace n ON n.oid = c.relnamespace
                 CROSS JOIN LATERAL unnest(i.indkey::int2[]) WITH ORDINALITY AS k (attnum, place)
                 JOIN pg_attribute a ON a.attrelid = c.oid AND a.attnum = k.attnum
-                WHERE n.nspname = ? AND c.relname = ? AND i.indisunique AND i.indisvalid AND i.indpred IS NULL
+                WHERE n.nspname = ? AND c.relname = :table AND i.indisunique AND i.indisvalid AND i.indpred IS NULL
                   AND i.indexprs IS NULL AND k.place <= i.indnkeyatts
                 ORDER BY i.indisprimary DESC, i.indexrelid, k.place
-                """,
-                row -> {
-                    primary.put(row.getString(1), row.getBoolean(2));
-                    return columns.computeIfAbsent(row.getString(1), n -> new ArrayList<>())
-                            .add(row.getString(3));
-                },
-                which);
-        return columns.entrySet().stream()
-                .map(index -> new KeyShape(primary.get(index.getKey()), index.getValue()))
+                """, row -> new KeyPart(row.getString(1), row.getBoolean(2), row.getString(3)));
+    }
+
+    private static List<KeyShape> keysOf(List<KeyPart> parts) {
+        return Grouped.by(parts, KeyPart::index).stream()
+                .map(key -> new KeyShape(
+                        key.get(0).primary(), key.stream().map(KeyPart::column).toList()))
                 .toList();
     }
 
-    private static List<ForeignKey> foreignKeys(Connection connection, String[] which) throws SQLException {
-        return ForeignKeys.read(connection, PgCatalogue::name, """
-                SELECT f.oid::text, a.attname, pn.nspname, p.relname, pa.attname
-                FROM pg_constraint f
-                JOIN pg_class c ON c.oid = f.conrelid
-                JOIN pg_namespace n ON n.oid = c.relnamespace
-                JOIN pg_class p ON p.oid = f.confrelid
-                JOIN pg_namespace pn ON pn.oid = p.relnamespace
-                CROSS JOIN LATERAL unnest(f.conkey, f.confkey) WITH ORDINALITY AS k (own, parent, place)
-                JOIN pg_attribute a ON a.attrelid = c.oid AND a.attnum = k.own
-                JOIN pg_attribute pa ON pa.attrelid = p.oid AND pa.attnum = k.parent
-                WHERE n.nspname = ? AND c.relname = ? AND f.contype = 'f'
+    private static Map<String, List<ForeignKey>> foreignKeys(Asked asked) throws SQLException {
+        return ForeignKeys.read(asked, PgCatalogue::name, """
+                SELECT f.oid::text, a.attname, pn.nspname, p.relname, pa.attname, c.relname AS of_table
+                """ + REFERENCES + """
+                WHERE n.nspname = ? AND c.relname = :table AND f.contype = 'f'
                 ORDER BY f.oid, k.place
-                """, which);
+                """);
     }
 }

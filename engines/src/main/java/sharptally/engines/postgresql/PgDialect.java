@@ -257,7 +257,7 @@ final class PgDialect implements SqlDialect {
         if (column.declaredType().equals("jsonb")) {
             return false;
         }
-        return kind == Kind.OTHER || kind == Kind.JSON || column.collation().isPresent();
+        return kind == Kind.OTHER || kind == Kind.JSON || column.isLoose();
     }
 
     @Override

@@ -77,11 +77,19 @@ final class PgReading implements Reading {
         return switch (kind(column)) {
             case INTEGER, DECIMAL, DATE, TIME, TIMESTAMP, INSTANT, UUID, BYTES -> Seek.BY_INDEX;
             case TEXT ->
-                isPlainText(column) && column.collation().filter("C"::equals).isPresent()
+                isPlainText(column)
+                                && column.collation()
+                                        .filter(ColumnShape.BY_BYTES::equals)
+                                        .isPresent()
                         ? Seek.BY_INDEX
                         : Seek.BY_SCAN;
             default -> Seek.BY_SCAN;
         };
+    }
+
+    @Override
+    public boolean indexServesRows() {
+        return true;
     }
 
     @Override

@@ -11,7 +11,6 @@ import sharptally.core.place.Address;
 import sharptally.core.place.part.Obstacle;
 import sharptally.core.shape.ColumnShape;
 import sharptally.core.shape.Generation;
-import sharptally.core.shape.RowFilter;
 import sharptally.core.shape.TableShape;
 import sharptally.core.types.Kind;
 import sharptally.core.types.Value;
@@ -46,10 +45,7 @@ final class SqliteJoining implements Joining {
             // A connection that somebody else made may be to no file, and keeps what is attached.
             return Optional.of(new Obstacle.Apart());
         }
-        boolean ownSql = table.query().isPresent()
-                || table.filters().stream().anyMatch(RowFilter.Condition.class::isInstance)
-                || columns.stream().anyMatch(c -> c.expression().isPresent());
-        if (ownSql) {
+        if (Joining.hasOwnSql(table, columns)) {
             return Optional.of(new Obstacle.OwnSql());
         }
         return key.stream()

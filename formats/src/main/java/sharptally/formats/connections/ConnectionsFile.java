@@ -270,7 +270,8 @@ public final class ConnectionsFile {
                         entry.allowCode().orElse(false) || "true".equals(ours.get("allow-code")),
                         true,
                         Optional.empty(),
-                        entry.maxConnections().orElse(Integer.MAX_VALUE)));
+                        entry.maxConnections().orElse(Integer.MAX_VALUE),
+                        Optional.empty()));
     }
 
     /** What the address says goes before what its entry does. */

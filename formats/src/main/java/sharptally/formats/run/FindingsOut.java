@@ -4,6 +4,7 @@ import com.fasterxml.jackson.core.JsonGenerator;
 import java.io.IOException;
 import java.nio.channels.Channels;
 import java.nio.channels.FileChannel;
+import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardOpenOption;
 import sharptally.core.compare.PartKeeper;
@@ -17,10 +18,14 @@ final class FindingsOut implements PartKeeper.Sink {
     private final FileChannel channel;
     private final JsonGenerator out;
 
+    /** Whether the disk may hold what was here before. */
+    private boolean changed;
+
     FindingsOut(Path file, FindingJson json) {
         this.file = file;
         this.json = json;
         try {
+            changed = Files.exists(file) && Files.size(file) > 0;
             channel = FileChannel.open(
                     file, StandardOpenOption.CREATE, StandardOpenOption.WRITE, StandardOpenOption.TRUNCATE_EXISTING);
             out = Json.lines(Channels.newOutputStream(channel));
@@ -43,6 +48,7 @@ final class FindingsOut implements PartKeeper.Sink {
     public void restart() {
         try {
             out.flush();
+            changed = true;
             channel.truncate(0);
             channel.position(0);
         } catch (IOException e) {
@@ -55,7 +61,9 @@ final class FindingsOut implements PartKeeper.Sink {
     public void close() {
         try (channel) {
             out.flush();
-            channel.force(false);
+            if (changed || channel.position() > 0) {
+                channel.force(false);
+            }
         } catch (IOException e) {
             throw RunWriter.cantWrite(file, e);
         }

@@ -153,15 +153,24 @@ public final class Journal implements AutoCloseable {
                 .toList();
     }
 
-    /** Adds a line; it outlives a loss of power from then on. */
+    /** Adds a line; it outlives a loss of power from then on, with all before it. */
     synchronized void append(ObjectNode line) {
+        note(line);
+        try {
+            channel.force(false);
+        } catch (IOException e) {
+            throw RunWriter.cantWrite(file, e);
+        }
+    }
+
+    /** Adds a line whose loss would cost nothing. */
+    synchronized void note(ObjectNode line) {
         try {
             byte[] bytes = (Json.line(line) + "\n").getBytes(StandardCharsets.UTF_8);
             ByteBuffer buffer = ByteBuffer.wrap(bytes);
             while (buffer.hasRemaining()) {
                 channel.write(buffer);
             }
-            channel.force(false);
         } catch (IOException e) {
             throw RunWriter.cantWrite(file, e);
         }

@@ -6,6 +6,7 @@ import com.fasterxml.jackson.core.JsonFactory;
 import com.fasterxml.jackson.core.JsonGenerator;
 import com.fasterxml.jackson.core.JsonParser;
 import com.fasterxml.jackson.core.StreamReadConstraints;
+import com.fasterxml.jackson.core.type.TypeReference;
 import com.fasterxml.jackson.core.util.DefaultIndenter;
 import com.fasterxml.jackson.core.util.DefaultPrettyPrinter;
 import com.fasterxml.jackson.databind.DeserializationContext;
@@ -21,8 +22,11 @@ import com.fasterxml.jackson.databind.ser.std.StdSerializer;
 import com.fasterxml.jackson.datatype.jdk8.Jdk8Module;
 import java.io.IOException;
 import java.io.OutputStream;
+import java.util.List;
+import sharptally.core.compare.RangeResult;
 import sharptally.core.match.MatchNote;
 import sharptally.core.match.ShapeDifference;
+import sharptally.core.match.TableMatch;
 import sharptally.core.rule.Rule;
 import sharptally.core.shape.RowFilter;
 import sharptally.core.types.Value;
@@ -47,7 +51,26 @@ public final class Json {
             .addModule(values())
             .build();
 
+    static final TypeReference<List<TableMatch>> MATCHES = new TypeReference<>() {};
+    static final TypeReference<RunSummary> SUMMARY = new TypeReference<>() {};
+
     private Json() {}
+
+    /**
+     * Finds out how a run is read, which is else done when its parts are first met, and takes long. May be done by another
+     * thread, beside anything else.
+     */
+    public static void prepareReading() {
+        MAPPER.readerFor(SUMMARY);
+        MAPPER.readerFor(MATCHES);
+    }
+
+    /** The same for writing one. */
+    public static void prepareWriting() {
+        MAPPER.writerFor(MATCHES);
+        MAPPER.writerFor(SUMMARY);
+        MAPPER.writerFor(RangeResult.class);
+    }
 
     /** Values as in findings. */
     private static SimpleModule values() {

@@ -15,7 +15,6 @@ import java.nio.file.StandardOpenOption;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
-import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.TreeMap;
@@ -84,7 +83,7 @@ public final class MatchParts implements PartKeeper {
     @Override
     public synchronized void cut(List<KeyRange> into) {
         ranges = Optional.of(List.copyOf(into));
-        journal.append(line().set("ranges", Json.MAPPER.valueToTree(into)));
+        journal.note(line().set("ranges", Json.MAPPER.valueToTree(into)));
     }
 
     @Override
@@ -103,7 +102,8 @@ public final class MatchParts implements PartKeeper {
     }
 
     private Path file(int range) {
-        return folder.resolve(String.format(Locale.ROOT, "%06d.jsonl", range));
+        String number = Integer.toString(range);
+        return folder.resolve("0".repeat(Math.max(0, 6 - number.length())) + number + ".jsonl");
     }
 
     @Override

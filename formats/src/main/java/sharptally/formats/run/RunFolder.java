@@ -3,7 +3,6 @@ package sharptally.formats.run;
 import com.fasterxml.jackson.core.JacksonException;
 import com.fasterxml.jackson.core.JsonParser;
 import com.fasterxml.jackson.core.io.JsonEOFException;
-import com.fasterxml.jackson.core.type.TypeReference;
 import java.io.IOException;
 import java.io.InputStream;
 import java.nio.file.Files;
@@ -65,7 +64,7 @@ public final class RunFolder implements FindingReader {
                     ErrorKind.JOB_FILE, "not a run folder", folder + " (it has no run.json)", "compare first");
         }
         try {
-            RunSummary summary = Whole.read(file, new TypeReference<RunSummary>() {});
+            RunSummary summary = Whole.read(file, Json.SUMMARY);
             if (summary.format() != RunSummary.FORMAT) {
                 throw new ToolException(
                         ErrorKind.JOB_FILE,
@@ -73,7 +72,7 @@ public final class RunFolder implements FindingReader {
                         file + " (format " + summary.format() + ", this program reads " + RunSummary.FORMAT + ")",
                         "compare again with this program");
             }
-            List<TableMatch> matches = Whole.readSealed(folder.resolve("matches.json"), new TypeReference<>() {});
+            List<TableMatch> matches = Whole.readSealed(folder.resolve("matches.json"), Json.MATCHES);
             checkFiles(folder, summary);
             checkNames(summary, matches);
             return new RunFolder(folder, summary, matches);
@@ -171,7 +170,7 @@ public final class RunFolder implements FindingReader {
             return this;
         }
         try {
-            RunSummary compared = Whole.read(file, new TypeReference<>() {});
+            RunSummary compared = Whole.read(file, Json.SUMMARY);
             checkFiles(folder, compared);
             return new RunFolder(folder, compared, matches);
         } catch (JacksonException e) {

@@ -99,7 +99,10 @@ public final class RunWriter {
 
     /** Stores the matches as they were decided, so that scripts can be written without reaching the places. */
     public void writeMatches(List<TableMatch> matches) {
-        write("matches.json", out -> out.write(Whole.sealed(Json.MAPPER.writeValueAsString(matches))));
+        write(
+                "matches.json",
+                out -> out.write(
+                        Whole.sealed(Json.MAPPER.writerFor(Json.MATCHES).writeValueAsString(matches))));
     }
 
     /** Stores the job file as resolved. */

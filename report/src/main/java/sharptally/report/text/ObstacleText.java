@@ -64,6 +64,8 @@ public final class ObstacleText {
             case ASKED_FOR -> "asked for";
             case NO_OTHER -> "no other can be used";
             case FEW_ROWS -> "few rows";
+            case ONE_DATABASE -> "one database sees both tables";
+            case SAME_HASHES -> "both sides have the same hash functions";
             case FASTEST_ON_SAMPLE -> "fastest on a sample";
         };
     }

@@ -6,8 +6,10 @@ import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.OptionalLong;
 import java.util.TreeSet;
+import java.util.stream.LongStream;
 import sharptally.core.compare.Counts;
 import sharptally.core.compare.Pair;
 import sharptally.core.compare.RangeResult;
@@ -41,6 +43,10 @@ public final class SumComparison {
     private static final int RANGES_PER_QUERY = 200;
     /** Above this share of differing slices, reading all costs less than asking again. */
     private static final double MOST = 0.5;
+    /** How many slices, spread over a range, tell beforehand whether most differ. */
+    private static final int PROBES = 16;
+    /** Ranges of fewer slices are not probed. */
+    private static final int PROBED = 4 * PROBES;
 
     /** One slice: which keys, and what both sides hold there. */
     private record Slice(KeyRange keys, RangeSum source, RangeSum target) {
@@ -76,12 +82,19 @@ public final class SumComparison {
      * @param rows about how many there are in the range
      */
     public RangeResult compare(KeyRange range, long rows, FindingSink sink) {
-        List<Slice> slices = wholeNumber ? byStep(List.of(range), step(range, rows)) : byBounds(range, rows);
+        if (probesDiffer(range, rows)) {
+            return read(range, sink);
+        }
+        Optional<List<Slice>> sliced =
+                wholeNumber ? Optional.of(byStep(List.of(range), step(range, rows))) : byBounds(range, rows);
+        if (sliced.isEmpty()) {
+            return read(range, sink);
+        }
+        List<Slice> slices = sliced.get();
         long found = slices.stream().mapToLong(s -> s.source().rows()).sum();
         List<Slice> differing = slices.stream().filter(s -> !s.isSame()).toList();
-        if (differing.size() > MOST * slices.size() && found > NLICE) {
-            RangeResult part = stretch.merge(List.of(range), sink);
-            return new RangeResult(part.counts(), "stream", part.damage(), List.of());
+        if (mostDiffer(slices) && found > NLICE) {
+            return read(range, sink);
         }
         List<Slice> same = new ArrayList<>(slices.stream().filter(Slice::isSame).toList());
         if (wholeNumber && !differing.isEmpty()) {
@@ -108,6 +121,52 @@ public final class SumComparison {
         }
         cells.sort(Comparator.comparing(DifferenceHistogram.Cell::from, KeyOrder.ASCENDING));
         return new RangeResult(counts, "checksum", DifferenceHistogram.condensed(cells, 240), List.of());
+    }
+
+    private RangeResult read(KeyRange range, FindingSink sink) {
+        RangeResult part = stretch.merge(List.of(range), sink);
+        return new RangeResult(part.counts(), "stream", part.damage(), List.of());
+    }
+
+    private static boolean mostDiffer(List<Slice> slices) {
+        return slices.stream().filter(s -> !s.isSame()).count() > MOST * slices.size();
+    }
+
+    /** Whether most of some slices that lie all over the range differ. */
+    private boolean probesDiffer(KeyRange range, long rows) {
+        if (!wholeNumber || !seeks || rows < PROBED * NLICE) {
+            return false;
+        }
+        List<Value> from = range.from();
+        List<Value> to = range.to();
+        if (from.isEmpty() || to.isEmpty()) {
+            if (match.source().query().isPresent() || !match.source().filters().isEmpty()) {
+                // The ends would have to be looked for.
+                return false;
+            }
+            ReadRequest keys = new ReadRequest(match.source(), ofSource.key(), ofSource.key())
+                    .within(range.holdsAll() ? List.of() : List.of(range));
+            List<List<Value>> ends = places.source().seeking().orElseThrow().ends(keys);
+            if (ends.size() != 2) {
+                return false;
+            }
+            from = from.isEmpty() ? ends.get(0) : from;
+            to = to.isEmpty() ? ends.get(1) : to;
+        }
+        if (!(from.get(0) instanceof Value.Int) || !(to.get(0) instanceof Value.Int)) {
+            return false;
+        }
+        long step = step(new KeyRange(from, to), rows);
+        double apart = ((double) number(to) - number(from)) / PROBES;
+        if (apart < step) {
+            return false;
+        }
+        List<KeyRange> probes = new ArrayList<>();
+        for (int i = 0; i < PROBES; i++) {
+            long first = number(from) + (long) (i * apart);
+            probes.add(new KeyRange(List.of(new Value.Int(first)), List.of(new Value.Int(first + step))));
+        }
+        return mostDiffer(byBounds(probes));
     }
 
     /** How the self-check looks at rows. */
@@ -255,26 +314,34 @@ public final class SumComparison {
                 : new Value.Decimal(new BigDecimal(number));
     }
 
-    private List<Slice> byBounds(KeyRange range, long rows) {
+    /** None where the first few tell that most differ. */
+    private Optional<List<Slice>> byBounds(KeyRange range, long rows) {
         long perSlice = Math.max(NLICE * 2, rows / maxSlices + 1);
         ReadRequest keys = new ReadRequest(match.source(), ofSource.key(), ofSource.key()).within(List.of(range));
         List<KeyRange> ranges = range.cutAt(bounds(keys, perSlice));
-        List<Slice> slices = new ArrayList<>();
-        for (int i = 0; i < ranges.size(); i += RANGES_PER_QUERY) {
-            // Where the databases can't seek, all ranges are summed in one pass.
-            int end = seeks ? Math.min(ranges.size(), i + RANGES_PER_QUERY) : ranges.size();
-            List<KeyRange> some = ranges.subList(i, end);
-            var answers = ask(some, OptionalLong.empty());
-            for (long n = 0; n < some.size(); n++) {
-                slices.add(new Slice(
-                        some.get((int) n),
-                        answers.source().getOrDefault(n, RangeSum.NOTHING),
-                        answers.target().getOrDefault(n, RangeSum.NOTHING)));
-            }
-            if (!seeks) {
-                break;
-            }
+        if (!seeks) {
+            // All ranges are summed in one pass.
+            return Optional.of(byBounds(ranges));
         }
-        return slices;
+        List<Slice> slices = new ArrayList<>();
+        for (int i = 0; i < ranges.size(); ) {
+            int end = Math.min(ranges.size(), i + (i == 0 ? PROBES : RANGES_PER_QUERY));
+            slices.addAll(byBounds(ranges.subList(i, end)));
+            if (i == 0 && end < ranges.size() && mostDiffer(slices)) {
+                return Optional.empty();
+            }
+            i = end;
+        }
+        return Optional.of(slices);
+    }
+
+    private List<Slice> byBounds(List<KeyRange> ranges) {
+        var answers = ask(ranges, OptionalLong.empty());
+        return LongStream.range(0, ranges.size())
+                .mapToObj(n -> new Slice(
+                        ranges.get((int) n),
+                        answers.source().getOrDefault(n, RangeSum.NOTHING),
+                        answers.target().getOrDefault(n, RangeSum.NOTHING)))
+                .toList();
     }
 }

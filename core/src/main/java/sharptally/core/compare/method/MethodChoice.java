@@ -33,14 +33,21 @@ import sharptally.core.rows.RowSource;
 import sharptally.core.types.Value;
 
 /**
- * Chooses the method for a match: finds out which ones can be used, times each of them on the first rows of the table,
- * and takes the one that promises to be done first. The sample also shows how much crosses the links.
+ * Chooses the method for a match: finds out which ones can be used, and takes a join where one database sees both tables,
+ * checksums where both sides have the same hash functions: neither sends more than what differs, nor costs a server more
+ * than reading would. Else each is timed on the first rows of the table, and the one is taken that promises to be done
+ * first. The sample also shows how much crosses the links.
  */
 public final class MethodChoice {
     private static final long SAMPLE_ROWS = 32_768;
+    /** How many of them are summed. */
+    private static final long SUMMED_ROWS = SAMPLE_ROWS / 4;
+
     private static final long SLICE = 1_024;
     /** Below this many rows, the sample would cost more than a wrong choice. */
     private static final long FEW_ROWS = 4 * SAMPLE_ROWS;
+    /** Below this many cells, asking what can be used would. */
+    private static final long FEW_CELLS = 20 * SAMPLE_ROWS;
     /** From how many rows on a second trial is worth its time. */
     private static final long MANY_ROWS = 60 * SAMPLE_ROWS;
 
@@ -52,6 +59,9 @@ public final class MethodChoice {
 
     private static final long ROWS_WHERE_UNKNOWN = 1_000_000;
     private static final int BYTES_PER_SUM = 48;
+    /** The part of a sample that is read before the time is taken. */
+    private static final double UNTIL_WARM = 0.7;
+
     private static final double NANOS_PER_SECOND = 1e9;
 
     private final TableMatch match;
@@ -82,7 +92,8 @@ public final class MethodChoice {
     public MethodDecision choose(long rows, boolean measured) {
         boolean wanted = manner.method() != Method.AUTO;
         boolean few = rows >= 0 && rows < FEW_ROWS;
-        if (few && !wanted && !measured) {
+        boolean small = few && rows * match.pairs().size() < FEW_CELLS;
+        if (small && !wanted && !measured) {
             // What speaks against the others need not be asked of the databases.
             return new MethodDecision(Method.STREAM, Reason.FEW_ROWS, List.of(), rows);
         }
@@ -96,9 +107,15 @@ public final class MethodChoice {
                     "can't compare by method " + manner.method(), refused.get(), match.name(), Hint.OTHER_METHOD);
         }
         boolean alone = noChecksum.isPresent() && noJoin.isPresent();
-        if (!measured && (wanted || alone)) {
-            Method method = wanted ? manner.method() : Method.STREAM;
-            return new MethodDecision(method, why(wanted, alone), candidates(noChecksum, noJoin), rows);
+        Optional<MethodDecision> known = wanted
+                ? Optional.of(new MethodDecision(manner.method(), Reason.ASKED_FOR, List.of(), rows))
+                : alone
+                        ? Optional.of(new MethodDecision(Method.STREAM, Reason.NO_OTHER, List.of(), rows))
+                        : small
+                                ? Optional.of(new MethodDecision(Method.STREAM, Reason.FEW_ROWS, List.of(), rows))
+                                : plainly(noChecksum, noJoin, few, rows);
+        if (known.isPresent() && !measured) {
+            return known.get().of(candidates(noChecksum, noJoin));
         }
         List<MethodEstimate> timed = timed(noChecksum, noJoin, rows);
         if (measured || rows > MANY_ROWS && !isClear(timed)) {
@@ -109,9 +126,22 @@ public final class MethodChoice {
                 .filter(c -> c.problem().isEmpty())
                 .min(Comparator.comparing(MethodEstimate::seconds))
                 .orElseThrow();
-        Method method = wanted ? manner.method() : few ? Method.STREAM : best.method();
-        return new MethodDecision(
-                method, wanted || alone || few ? why(wanted, alone) : Reason.FASTEST_ON_SAMPLE, timed, rows);
+        return known.orElseGet(() -> new MethodDecision(best.method(), Reason.FASTEST_ON_SAMPLE, List.of(), rows))
+                .of(timed);
+    }
+
+    /** Where no trial is needed to know. */
+    private Optional<MethodDecision> plainly(
+            Optional<Obstacle> noChecksum, Optional<Obstacle> noJoin, boolean few, long rows) {
+        if (noJoin.isEmpty()) {
+            return Optional.of(new MethodDecision(Method.JOINED, Reason.ONE_DATABASE, List.of(), rows));
+        }
+        if (noChecksum.isEmpty() && eligibility.ownProblem().isEmpty() && eligibility.seek() == Seek.BY_INDEX) {
+            return Optional.of(new MethodDecision(Method.CHECKSUM, Reason.SAME_HASHES, List.of(), rows));
+        }
+        return few
+                ? Optional.of(new MethodDecision(Method.STREAM, Reason.FEW_ROWS, List.of(), rows))
+                : Optional.empty();
     }
 
     private static boolean isClear(List<MethodEstimate> timed) {
@@ -131,10 +161,6 @@ public final class MethodChoice {
                         ? again.get(i)
                         : once.get(i))
                 .toList();
-    }
-
-    private static Reason why(boolean wanted, boolean alone) {
-        return wanted ? Reason.ASKED_FOR : alone ? Reason.NO_OTHER : Reason.FEW_ROWS;
     }
 
     private List<MethodEstimate> candidates(Optional<Obstacle> noChecksum, Optional<Obstacle> noJoin) {
@@ -169,7 +195,9 @@ public final class MethodChoice {
         double bytesPerRow = reading.bytes / Math.max(1, reading.rows);
         out.add(candidate(Method.STREAM, howStream(), reading, bytesPerRow * total, perRow * total));
         out.add(tried(Method.CHECKSUM, noChecksum, () -> {
-            Timing summing = sumSample(sample);
+            // What the servers do needs no warming.
+            KeyRange fewer = new KeyRange(sample.from(), key(SUMMED_ROWS, sample.to()));
+            Timing summing = sumSample(sample.holdsAll() || fewer.to().contains(Value.NULL) ? sample : fewer);
             double perHashed = summing.seconds / Math.max(1, summing.rows);
             double share = summing.differing;
             double again = share > 0.5 ? perRow : share * COST_OF_DIFFERING * perHashed;
@@ -227,11 +255,14 @@ public final class MethodChoice {
         }
     }
 
+    /** The side that is slower decides. */
     private Timing readSample(KeyRange sample) {
-        long began = System.nanoTime();
         var answers = places.ask(side -> drained(side, sample), stopAsked);
-        double seconds = (System.nanoTime() - began) / NANOS_PER_SECOND;
-        return new Timing(answers.source().rows, answers.source().bytes + answers.target().bytes, seconds, 0);
+        return new Timing(
+                answers.source().rows,
+                answers.source().bytes + answers.target().bytes,
+                Math.max(answers.source().seconds, answers.target().seconds),
+                0);
     }
 
     private Timing drained(Side side, KeyRange sample) {
@@ -247,16 +278,30 @@ public final class MethodChoice {
         }
     }
 
+    /**
+     * Reads to the end. What all rows would take is told by the last ones: until then code is being compiled and caches are
+     * being filled.
+     */
     private static Timing drain(RowSource rows) {
         long count = 0;
         double bytes = 0;
+        List<long[]> reached = new ArrayList<>();
+        reached.add(new long[] {0, System.nanoTime()});
         for (Optional<RowBatch> batch = rows.next(); batch.isPresent(); batch = rows.next()) {
             count += batch.get().rows();
             for (Column column : batch.get().columns()) {
                 bytes += column.arenaSize() > 0 ? column.arenaSize() : 8.0 * column.size();
             }
+            reached.add(new long[] {count, System.nanoTime()});
         }
-        return new Timing(count, bytes, 0, 0);
+        long[] end = reached.get(reached.size() - 1);
+        long from = Math.round(count * UNTIL_WARM);
+        long[] warm = reached.stream()
+                .filter(at -> at[0] <= from)
+                .reduce((one, next) -> next)
+                .orElseThrow();
+        double perRow = (end[1] - warm[1]) / NANOS_PER_SECOND / Math.max(1, end[0] - warm[0]);
+        return new Timing(count, bytes, perRow * count, 0);
     }
 
     private Timing sumSample(KeyRange sample) {

@@ -15,10 +15,19 @@ public record MethodDecision(Method method, Reason why, List<MethodEstimate> can
         ASKED_FOR,
         NO_OTHER,
         FEW_ROWS,
+        /** One database sees both tables. */
+        ONE_DATABASE,
+        /** Both sides have the engine's own hash functions, alike. */
+        SAME_HASHES,
         FASTEST_ON_SAMPLE
     }
 
     public MethodDecision {
         candidates = List.copyOf(candidates);
+    }
+
+    /** The same decision among these. */
+    MethodDecision of(List<MethodEstimate> others) {
+        return new MethodDecision(method, why, others, rows);
     }
 }

@@ -9,6 +9,7 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.regex.Pattern;
 import sharptally.core.script.Change.Field;
+import sharptally.core.shape.ColumnShape;
 import sharptally.core.shape.KeyShape;
 import sharptally.core.shape.TableShape;
 import sharptally.core.types.Value;
@@ -38,7 +39,10 @@ public final class EqualKeys {
 
     private static boolean isLoose(String collation) {
         String name = collation.toLowerCase(Locale.ROOT);
-        return !name.endsWith("_bin") && !name.equals("binary") && !name.endsWith("_cs");
+        return !name.endsWith("_bin")
+                && !name.equals("binary")
+                && !name.equals(ColumnShape.BY_BYTES.toLowerCase(Locale.ROOT))
+                && !name.endsWith("_cs");
     }
 
     /** Whether the row has a key that one before it had, in other letters. */

@@ -196,7 +196,7 @@ final class SetSql {
                                 .map(c -> c.column().nullable()
                                         ? same(c)
                                         : ofTable(c.column()) + " = " + staged(c)
-                                                + (c.column().collation().isPresent() ? " AND " + same(c) : "")),
+                                                + (c.column().isLoose() ? " AND " + same(c) : "")),
                         before.stream().map(this::same))
                 .toList();
         if (all.size() <= ChangeSql.FIELDS_TOGETHER) {

@@ -29,6 +29,14 @@ public interface Catalogue {
 
     TableShape describe(Connection connection, TableName table) throws SQLException;
 
+    /**
+     * All tables of a table's schema, by name, in as many questions as one of them takes; empty where each has to be asked
+     * for by itself.
+     */
+    default Map<TableName, TableShape> describeAll(Connection connection, TableName one) throws SQLException {
+        return Map.of();
+    }
+
     /** The columns of a query, without running it to its end. */
     List<ColumnShape> describeQuery(Connection connection, String query) throws SQLException;
 }

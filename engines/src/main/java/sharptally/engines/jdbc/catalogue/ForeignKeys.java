@@ -1,14 +1,11 @@
 package sharptally.engines.jdbc.catalogue;
 
-import java.sql.Connection;
 import java.sql.SQLException;
-import java.util.ArrayList;
-import java.util.LinkedHashMap;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import sharptally.core.shape.ForeignKey;
 import sharptally.core.shape.TableName;
-import sharptally.engines.jdbc.Rows;
 
 /** Reads from a catalogue to which tables a table refers. */
 public final class ForeignKeys {
@@ -17,23 +14,27 @@ public final class ForeignKeys {
     /**
      * @param query gives for each column of each key: the key's name, the column, the schema and name of the table that is
      *     referred to, and its column; in the order of the columns in the key
+     * @return by table
      */
-    public static List<ForeignKey> read(Connection connection, Reactions.Naming naming, String query, String... which)
+    public static Map<String, List<ForeignKey>> read(Asked asked, Reactions.Naming naming, String query)
             throws SQLException {
-        record Part(String column, TableName parent, String referred) {}
-        Map<String, List<Part>> keys = new LinkedHashMap<>();
-        Rows.read(
-                connection,
-                query,
-                row -> keys.computeIfAbsent(row.getString(1), k -> new ArrayList<>())
-                        .add(new Part(
-                                row.getString(2), naming.name(row.getString(3), row.getString(4)), row.getString(5))),
-                which);
-        return keys.values().stream()
-                .map(parts -> new ForeignKey(
-                        parts.stream().map(Part::column).toList(),
-                        parts.get(0).parent(),
-                        parts.stream().map(Part::referred).toList()))
-                .toList();
+        record Part(String key, String column, TableName parent, String referred) {}
+        Map<String, List<ForeignKey>> all = new HashMap<>();
+        asked.read(
+                        query,
+                        row -> new Part(
+                                row.getString(1),
+                                row.getString(2),
+                                naming.name(row.getString(3), row.getString(4)),
+                                row.getString(5)))
+                .forEach((table, parts) -> all.put(
+                        table,
+                        Grouped.by(parts, Part::key).stream()
+                                .map(key -> new ForeignKey(
+                                        key.stream().map(Part::column).toList(),
+                                        key.get(0).parent(),
+                                        key.stream().map(Part::referred).toList()))
+                                .toList()));
+        return all;
     }
 }

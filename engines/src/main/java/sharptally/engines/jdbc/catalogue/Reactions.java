@@ -1,14 +1,11 @@
 package sharptally.engines.jdbc.catalogue;
 
-import java.sql.Connection;
 import java.sql.SQLException;
-import java.util.ArrayList;
-import java.util.LinkedHashMap;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import sharptally.core.shape.SideEffects.Reaction;
 import sharptally.core.shape.TableName;
-import sharptally.engines.jdbc.Rows;
 
 /** Reads from a catalogue what foreign keys of other tables do when rows of a table go. */
 public final class Reactions {
@@ -23,27 +20,28 @@ public final class Reactions {
     /**
      * @param query gives for each column of each such key: the key's name, the schema and name of the table that refers,
      *     its column, the column referred to, and the rule, such as {@code CASCADE}; in the order of the columns in the key
+     * @return by the table whose rows go
      */
-    public static List<Reaction> read(Connection connection, Naming naming, String query, String... which)
-            throws SQLException {
-        record Part(TableName table, String column, String referred, boolean deletes) {}
-        Map<String, List<Part>> keys = new LinkedHashMap<>();
-        Rows.read(
-                connection,
-                query,
-                row -> keys.computeIfAbsent(row.getString(1), k -> new ArrayList<>())
-                        .add(new Part(
+    public static Map<String, List<Reaction>> read(Asked asked, Naming naming, String query) throws SQLException {
+        record Part(String key, TableName table, String column, String referred, boolean deletes) {}
+        Map<String, List<Reaction>> all = new HashMap<>();
+        asked.read(
+                        query,
+                        row -> new Part(
+                                row.getString(1),
                                 naming.name(row.getString(2), row.getString(3)),
                                 row.getString(4),
                                 row.getString(5),
-                                row.getString(6).equals("CASCADE"))),
-                which);
-        return keys.values().stream()
-                .map(parts -> new Reaction(
-                        parts.get(0).table(),
-                        parts.stream().map(Part::column).toList(),
-                        parts.stream().map(Part::referred).toList(),
-                        parts.get(0).deletes()))
-                .toList();
+                                row.getString(6).equals("CASCADE")))
+                .forEach((table, parts) -> all.put(
+                        table,
+                        Grouped.by(parts, Part::key).stream()
+                                .map(key -> new Reaction(
+                                        key.get(0).table(),
+                                        key.stream().map(Part::column).toList(),
+                                        key.stream().map(Part::referred).toList(),
+                                        key.get(0).deletes()))
+                                .toList()));
+        return all;
     }
 }

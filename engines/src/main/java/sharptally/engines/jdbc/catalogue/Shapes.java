@@ -24,6 +24,11 @@ import sharptally.engines.jdbc.JdbcEngine;
  * thread.
  */
 public final class Shapes {
+    /** Who wants so many tables of a schema is given all of it at once, unless these are too many. */
+    private static final int FEW = 5;
+
+    private static final int MANY = 5_000;
+
     private final JdbcEngine engine;
     private final Address address;
     private final Optional<String> schema;
@@ -32,6 +37,7 @@ public final class Shapes {
     private volatile Optional<String> usual = Optional.empty();
     private final Map<Optional<TableName>, Optional<String>> hidden = new HashMap<>();
     private Optional<List<TableName>> tables = Optional.empty();
+    private final Map<Optional<String>, Integer> asked = new HashMap<>();
 
     /** What is asked of the catalogue. */
     private interface Question<T> {
@@ -126,6 +132,11 @@ public final class Shapes {
     public TableShape describe(String table) {
         TableName name = describing().named(table, tables(), ownSchema());
         TableShape shape = known.get(name);
+        if (shape == null && asked.merge(name.schema(), 1, Integer::sum) == FEW && tables().size() <= MANY) {
+            asked("can't read the columns of " + table, c -> engine.catalogue().describeAll(c, name))
+                    .forEach(known::putIfAbsent);
+            shape = known.get(name);
+        }
         if (shape == null) {
             shape = asked(
                     "can't read the columns of " + table,

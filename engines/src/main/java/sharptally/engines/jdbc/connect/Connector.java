@@ -34,6 +34,11 @@ public interface Connector {
     /** Whether a transaction of a read-only connection surely sees one state of the database from its begin to its end. */
     boolean keepsOneState();
 
+    /** Whether a statement that fails leaves a transaction in which nothing more can be read, so that it is to be ended. */
+    default boolean failureEndsTransaction() {
+        return false;
+    }
+
     /**
      * The statement by which a further read-only connection comes to see the state of the database that another one
      * sees; empty where the engine can't share one between connections.

@@ -7,6 +7,7 @@ import java.util.Optional;
 import sharptally.core.place.Address;
 import sharptally.core.place.part.Obstacle;
 import sharptally.core.shape.ColumnShape;
+import sharptally.core.shape.RowFilter;
 import sharptally.core.shape.TableShape;
 import sharptally.engines.jdbc.PlaceSession;
 
@@ -29,6 +30,13 @@ public interface Joining {
     default Optional<Obstacle> problem(
             PlaceSession session, TableShape table, List<ColumnShape> columns, List<ColumnShape> key) {
         return Optional.empty();
+    }
+
+    /** Whether SQL of the user's own takes part, which another file would understand in another way, or not at all. */
+    static boolean hasOwnSql(TableShape table, List<ColumnShape> columns) {
+        return table.query().isPresent()
+                || table.filters().stream().anyMatch(RowFilter.Condition.class::isInstance)
+                || columns.stream().anyMatch(c -> c.expression().isPresent());
     }
 
     /**
