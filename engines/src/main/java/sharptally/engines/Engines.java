@@ -11,6 +11,8 @@ import sharptally.core.place.Engine;
 import sharptally.core.place.part.Changes;
 import sharptally.engines.any.AnyJdbc;
 import sharptally.engines.duckdb.DuckDb;
+import sharptally.engines.files.FileEngine;
+import sharptally.engines.files.text.FileKind;
 import sharptally.engines.h2.H2;
 import sharptally.engines.jdbc.JdbcEngine;
 import sharptally.engines.jdbc.connect.BorrowingConnector;
@@ -27,6 +29,10 @@ public final class Engines {
             Sqlite.engine(),
             H2.engine(),
             DuckDb.engine(),
+            new FileEngine(FileKind.CSV),
+            new FileEngine(FileKind.TSV),
+            new FileEngine(FileKind.JSONL),
+            new FileEngine(FileKind.XLSX),
             AnyJdbc.engine());
 
     private Engines() {}

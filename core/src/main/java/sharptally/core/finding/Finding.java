@@ -1,6 +1,7 @@
 package sharptally.core.finding;
 
 import java.util.List;
+import java.util.Optional;
 import java.util.OptionalLong;
 import sharptally.core.types.Value;
 
@@ -16,6 +17,16 @@ public sealed interface Finding {
 
     List<Value> key();
 
+    /** Where the row stands on each side, as far as that is known. */
+    default Positions positions() {
+        if (this instanceof Missing missing) {
+            return new Positions(missing.position, Optional.empty());
+        } else if (this instanceof Extra extra) {
+            return new Positions(Optional.empty(), extra.position);
+        }
+        return Positions.UNKNOWN;
+    }
+
     /**
      * The same seen from the other side.
      *
@@ -23,9 +34,10 @@ public sealed interface Finding {
      */
     default Finding reversed(int pairs) {
         if (this instanceof Missing missing) {
-            return new Extra(missing.key, missing.row, missing.times, missing.among, missing.both);
+            return new Extra(missing.key, missing.row, missing.times, missing.among, missing.both, missing.position);
         } else if (this instanceof Extra extra) {
-            return new Missing(extra.key, extra.row.subList(0, pairs), extra.times, extra.among, extra.both);
+            return new Missing(
+                    extra.key, extra.row.subList(0, pairs), extra.times, extra.among, extra.both, extra.position);
         } else if (this instanceof Changed changed) {
             List<Difference> differences = changed.differences.stream()
                     .map(d -> new Difference(d.pair(), d.target(), d.source()))
@@ -33,7 +45,7 @@ public sealed interface Finding {
             List<Difference> same = changed.same.stream()
                     .map(d -> new Difference(d.pair(), d.target(), d.source()))
                     .toList();
-            return new Changed(changed.targetKey, changed.key, differences, same);
+            return new Changed(changed.targetKey, changed.key, differences, same, changed.positions.reversed());
         }
         Repeated repeated = (Repeated) this;
         return new Repeated(repeated.key, repeated.inTarget, repeated.inSource);
@@ -46,8 +58,11 @@ public sealed interface Finding {
      * @param times how many such rows more than the target
      * @param among whether other rows with this key exist, so that the key alone does not identify the row
      * @param both how many such rows both sides have; empty where that is not known
+     * @param position where the row stands, such as the line of a file; empty where the side does not tell
      */
-    record Missing(List<Value> key, List<Value> row, long times, boolean among, OptionalLong both) implements Finding {
+    record Missing(
+            List<Value> key, List<Value> row, long times, boolean among, OptionalLong both, Optional<String> position)
+            implements Finding {
         public Missing {
             key = List.copyOf(key);
             row = List.copyOf(row);
@@ -55,7 +70,7 @@ public sealed interface Finding {
 
         /** Of which it is not known how many both sides have. */
         public Missing(List<Value> key, List<Value> row, long times, boolean among) {
-            this(key, row, times, among, OptionalLong.empty());
+            this(key, row, times, among, OptionalLong.empty(), Optional.empty());
         }
 
         @Override
@@ -65,7 +80,9 @@ public sealed interface Finding {
     }
 
     /** A row that only the target has; the parts are as for {@link Missing}, the row as read from the target. */
-    record Extra(List<Value> key, List<Value> row, long times, boolean among, OptionalLong both) implements Finding {
+    record Extra(
+            List<Value> key, List<Value> row, long times, boolean among, OptionalLong both, Optional<String> position)
+            implements Finding {
         public Extra {
             key = List.copyOf(key);
             row = List.copyOf(row);
@@ -73,7 +90,7 @@ public sealed interface Finding {
 
         /** Of which it is not known how many both sides have. */
         public Extra(List<Value> key, List<Value> row, long times, boolean among) {
-            this(key, row, times, among, OptionalLong.empty());
+            this(key, row, times, among, OptionalLong.empty(), Optional.empty());
         }
 
         @Override
@@ -89,8 +106,14 @@ public sealed interface Finding {
      * @param targetKey the key as the target holds it: equal in meaning, maybe not in form
      * @param same what both sides hold in the other compared columns, in which the row is the same; those are left out
      *     whose values are too long to be kept
+     * @param positions where the row stands on both sides
      */
-    record Changed(List<Value> key, List<Value> targetKey, List<Difference> differences, List<Difference> same)
+    record Changed(
+            List<Value> key,
+            List<Value> targetKey,
+            List<Difference> differences,
+            List<Difference> same,
+            Positions positions)
             implements Finding {
         public Changed {
             key = List.copyOf(key);
@@ -99,14 +122,19 @@ public sealed interface Finding {
             same = List.copyOf(same);
         }
 
+        /** Of which it is not known where it stands. */
+        public Changed(List<Value> key, List<Value> targetKey, List<Difference> differences, List<Difference> same) {
+            this(key, targetKey, differences, same, Positions.UNKNOWN);
+        }
+
         /** Of which only what differs is known. */
         public Changed(List<Value> key, List<Value> targetKey, List<Difference> differences) {
-            this(key, targetKey, differences, List.of());
+            this(key, targetKey, differences, List.of(), Positions.UNKNOWN);
         }
 
         /** What differs alone. */
         public Changed bare() {
-            return new Changed(key, targetKey, differences);
+            return new Changed(key, targetKey, differences, List.of(), positions);
         }
 
         @Override

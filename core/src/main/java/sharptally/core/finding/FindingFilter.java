@@ -89,7 +89,8 @@ public record FindingFilter(
                         changed.differences().stream().filter(d -> !wants(match, d)), changed.same().stream())
                 .sorted(Comparator.comparingInt(Difference::pair))
                 .toList();
-        return Optional.of(new Finding.Changed(changed.key(), changed.targetKey(), differences, others));
+        return Optional.of(
+                new Finding.Changed(changed.key(), changed.targetKey(), differences, others, changed.positions()));
     }
 
     /** Whether this column of a changed row is wanted. */

@@ -52,7 +52,9 @@ public record ColumnPair(ColumnShape source, ColumnShape target, Kind comparedAs
     /** With zones, times without one stay so, until they are translated. */
     private Cast cast(ColumnShape column, ColumnShape other) {
         boolean zoned = rules.stream().anyMatch(Rule.Zone.class::isInstance);
-        CanonicalType own = column.type().orElseThrow();
+        CanonicalType declared = column.type().orElseThrow();
+        CanonicalType own =
+                declared.isWritten() && other.type().orElseThrow().padded() ? declared.writtenPadded() : declared;
         return new Cast(
                 own, zoned && own.kind() != Kind.INSTANT ? Kind.TIMESTAMP : comparedAs, digits(), floating(other));
     }

@@ -17,6 +17,7 @@ import sharptally.core.match.text.Nearest;
 import sharptally.core.place.Side;
 import sharptally.core.shape.ColumnShape;
 import sharptally.core.shape.TableShape;
+import sharptally.core.types.CanonicalType;
 import sharptally.core.types.Kind;
 
 /** Decides how the columns of two tables belong together, by what key, and by what rules. */
@@ -117,9 +118,7 @@ public final class MatchPlanner {
             return;
         }
         ColumnShape other = counterpart.get();
-        Optional<Kind> kind = column.type()
-                .flatMap(one -> other.type().flatMap(two -> Kind.common(one.kind(), two.kind())))
-                .filter(k -> k != Kind.OTHER || column.type().equals(other.type()));
+        Optional<Kind> kind = column.type().flatMap(one -> other.type().flatMap(two -> CanonicalType.common(one, two)));
         if (kind.isEmpty()) {
             differences.add(
                     new ShapeDifference.Incomparable(column.name(), column.declaredType(), other.declaredType()));

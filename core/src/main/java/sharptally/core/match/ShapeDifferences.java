@@ -25,6 +25,9 @@ public final class ShapeDifferences {
         ColumnShape column = pair.source();
         ColumnShape other = pair.target();
         Kind kind = pair.comparedAs();
+        if (isWritten(column) || isWritten(other)) {
+            return;
+        }
         CanonicalType one = column.type().orElseThrow();
         CanonicalType two = other.type().orElseThrow();
         boolean zoneless = kind == Kind.INSTANT
@@ -42,8 +45,16 @@ public final class ShapeDifferences {
         }
     }
 
+    /** Whether a column declares nothing, as those of text files. */
+    private static boolean isWritten(ColumnShape column) {
+        return column.type().filter(CanonicalType::isWritten).isPresent();
+    }
+
     /** Of length and nullability. */
     static void ofLimits(ColumnShape column, ColumnShape other, List<ShapeDifference> differences) {
+        if (isWritten(column) || isWritten(other)) {
+            return;
+        }
         OptionalLong one = length(column);
         OptionalLong two = length(other);
         if (one.isPresent() && two.isPresent() && one.getAsLong() != two.getAsLong()) {

@@ -8,6 +8,7 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.stream.IntStream;
 import java.util.stream.Stream;
+import sharptally.core.place.Side;
 import sharptally.core.shape.ColumnShape;
 import sharptally.core.shape.TableShape;
 
@@ -146,6 +147,13 @@ public record TableMatch(
                         pairs.stream().map(ColumnPair::target),
                         targetOnly.stream().filter(c -> c.type().isPresent()))
                 .toList();
+    }
+
+    /** What is read of a side: its columns, and behind them, where the table tells it, the position of each row. */
+    public List<ColumnShape> readColumns(Side side) {
+        List<ColumnShape> columns = side == Side.SOURCE ? sourceColumns() : targetColumns();
+        Optional<ColumnShape> position = (side == Side.SOURCE ? source : target).position();
+        return Stream.concat(columns.stream(), position.stream()).toList();
     }
 
     /** Columns of the target that can't be read, so that a deleted row can't be put back with them. */

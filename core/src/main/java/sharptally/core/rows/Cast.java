@@ -5,7 +5,9 @@ import java.math.BigInteger;
 import java.time.Instant;
 import java.time.LocalDateTime;
 import java.time.ZoneOffset;
+import java.util.HexFormat;
 import java.util.Optional;
+import java.util.Set;
 import java.util.regex.Pattern;
 import sharptally.core.types.CanonicalType;
 import sharptally.core.types.JsonText;
@@ -23,6 +25,10 @@ public final class Cast {
     /** A floating value as engines write it; blanks, leading zeros and plus signs say something else. */
     private static final Pattern FLOATING =
             Pattern.compile("-?(NaN|Infinity|(0|[1-9]\\d*)(\\.\\d+)?([eE][+-]?\\d{1,4})?)");
+
+    private static final Set<String> ENDLESS = Set.of("infinity", "-infinity");
+
+    private static final Pattern HEX = Pattern.compile("[0-9A-Fa-f]*");
 
     private static final long[] POWERS_OF_TEN = {
         1, 10, 100, 1_000, 10_000, 100_000, 1_000_000, 10_000_000, 100_000_000, 1_000_000_000
@@ -127,14 +133,25 @@ public final class Cast {
                     case UUID -> toUuid(in, row, out);
                     case JSON -> toJson(in, row, out);
                     case BITS -> toBits(in, row, out);
-                    case BYTES, OTHER, ANY -> false;
+                    case BYTES -> toBytes(in, row, out);
+                    case OTHER, ANY -> false;
                 };
-        if (!done) {
+        if (!done && !addEndless(in, row, out)) {
             out.addCellOf(in, row);
         }
     }
 
-    private static boolean toBoolean(Column in, int row, Column out) {
+    /** The ends of time, as databases that have them write them into files. */
+    private boolean addEndless(Column in, int row, Column out) {
+        boolean date = to == Kind.DATE || to == Kind.TIMESTAMP || to == Kind.INSTANT;
+        if (!date || !from.isWritten() || in.tags[row] != Tag.TEXT || !ENDLESS.contains(in.text(row))) {
+            return false;
+        }
+        out.add(new Value.Other("time", in.text(row)));
+        return true;
+    }
+
+    private boolean toBoolean(Column in, int row, Column out) {
         if (in.tags[row] == Tag.INT && (in.payload[row] == 0 || in.payload[row] == 1)) {
             out.addBoolean(in.payload[row] == 1);
             return true;
@@ -143,6 +160,11 @@ public final class Cast {
             String text = in.text(row);
             if (text.equalsIgnoreCase("true") || text.equalsIgnoreCase("false")) {
                 out.addBoolean(text.equalsIgnoreCase("true"));
+                return true;
+            }
+            // As databases write them into files.
+            if (from.isWritten() && text.length() == 1 && "tf10".contains(text)) {
+                out.addBoolean("t1".contains(text));
                 return true;
             }
         }
@@ -246,7 +268,25 @@ public final class Cast {
                 || read == 0 && text.split("[eE]")[0].chars().anyMatch(c -> c > '0' && c <= '9');
     }
 
+    /** The digits of bytes as databases write them into files: {@code \\x00ff}, {@code 0x00FF} or {@code 00FF}. */
+    private boolean toBytes(Column in, int row, Column out) {
+        if (!from.isWritten() || in.tags[row] != Tag.TEXT) {
+            return false;
+        }
+        String text = in.text(row);
+        String digits = text.startsWith("\\x") || text.startsWith("0x") ? text.substring(2) : text;
+        if (digits.length() % 2 != 0 || !HEX.matcher(digits).matches()) {
+            return false;
+        }
+        out.addBytes(HexFormat.of().parseHex(digits));
+        return true;
+    }
+
     private boolean toText(Column in, int row, Column out) {
+        if (in.tags[row] == Tag.OTHER) {
+            out.addText(((Value.Other) in.object(row)).text());
+            return true;
+        }
         if (!from.padded() || in.tags[row] != Tag.TEXT) {
             return false;
         }

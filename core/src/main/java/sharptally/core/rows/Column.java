@@ -315,7 +315,7 @@ public final class Column {
     }
 
     /** The text of a text cell, broken bytes replaced. */
-    String text(int row) {
+    public String text(int row) {
         return new String(arena, (int) payload[row], second[row], StandardCharsets.UTF_8);
     }
 

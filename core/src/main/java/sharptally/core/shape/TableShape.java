@@ -10,6 +10,8 @@ import java.util.Optional;
  * @param keys the primary key first, if there is one
  * @param query the query whose rows these are, where there is no such table; nothing can be written to it
  * @param filters what the rows meet, each of them; the other rows of the table are not seen
+ * @param position the column that tells of each row, as text, where it stands, such as the line of a file; none of the
+ *     table's own, and never compared
  */
 public record TableShape(
         TableName name,
@@ -20,7 +22,8 @@ public record TableShape(
         boolean hasTriggers,
         SideEffects sideEffects,
         Optional<String> query,
-        List<RowFilter> filters) {
+        List<RowFilter> filters,
+        Optional<ColumnShape> position) {
     public TableShape {
         columns = List.copyOf(columns);
         keys = List.copyOf(keys);
@@ -36,31 +39,57 @@ public record TableShape(
             List<KeyShape> keys,
             List<ForeignKey> foreignKeys,
             boolean hasTriggers) {
-        this(name, view, columns, keys, foreignKeys, hasTriggers, SideEffects.NONE, Optional.empty(), List.of());
+        this(
+                name,
+                view,
+                columns,
+                keys,
+                foreignKeys,
+                hasTriggers,
+                SideEffects.NONE,
+                Optional.empty(),
+                List.of(),
+                Optional.empty());
     }
 
     /** The rows of a query. */
     public static TableShape ofQuery(TableName name, String query, List<ColumnShape> columns) {
         return new TableShape(
-                name, true, columns, List.of(), List.of(), false, SideEffects.NONE, Optional.of(query), List.of());
+                name,
+                true,
+                columns,
+                List.of(),
+                List.of(),
+                false,
+                SideEffects.NONE,
+                Optional.of(query),
+                List.of(),
+                Optional.empty());
     }
 
     /** The same table, and what its database does by itself. */
     public TableShape with(SideEffects effects) {
-        return new TableShape(name, view, columns, keys, foreignKeys, hasTriggers, effects, query, filters);
+        return new TableShape(name, view, columns, keys, foreignKeys, hasTriggers, effects, query, filters, position);
+    }
+
+    /** The same table, of whose rows it is known where they stand. */
+    public TableShape tellingPosition(ColumnShape column) {
+        return new TableShape(
+                name, view, columns, keys, foreignKeys, hasTriggers, sideEffects, query, filters, Optional.of(column));
     }
 
     /** The same table by a name that holds its schema. */
     public TableShape inSchema(String schema) {
         TableName full = name.schema().isPresent() ? name : TableName.of(schema, name.name());
-        return new TableShape(full, view, columns, keys, foreignKeys, hasTriggers, sideEffects, query, filters);
+        return new TableShape(
+                full, view, columns, keys, foreignKeys, hasTriggers, sideEffects, query, filters, position);
     }
 
     /** The same table with only those of its rows that meet a further condition. */
     public TableShape and(RowFilter filter) {
         List<RowFilter> all = new ArrayList<>(filters);
         all.add(filter);
-        return new TableShape(name, view, columns, keys, foreignKeys, hasTriggers, sideEffects, query, all);
+        return new TableShape(name, view, columns, keys, foreignKeys, hasTriggers, sideEffects, query, all, position);
     }
 
     /** The same table with a computed column, in the place of one of its name or behind all others. */
@@ -71,7 +100,7 @@ public record TableShape(
             all.remove(place);
         }
         all.add(place, computed);
-        return new TableShape(name, view, all, keys, foreignKeys, hasTriggers, sideEffects, query, filters);
+        return new TableShape(name, view, all, keys, foreignKeys, hasTriggers, sideEffects, query, filters, position);
     }
 
     /** The column of exactly this name, else the only one that differs by letter case alone. */

@@ -1,19 +1,56 @@
 package sharptally.core.types;
 
 import java.util.Locale;
+import java.util.Optional;
 
 /**
  * What a column holds, in terms that all engines share.
  *
  * @param padded values are filled up with trailing blanks that carry no meaning (CHAR)
  * @param digits digits of a second that a time can hold; {@link #ANY_DIGITS} where there is no limit or no time
- * @param family for {@link Kind#OTHER}, the engine and its own type, which alone can be compared with itself
+ * @param family for {@link Kind#OTHER}, the engine and its own type, which alone can be compared with itself; for text that
+ *     is the writing of any value, a word of ours
  */
 public record CanonicalType(Kind kind, boolean padded, int digits, String family) {
     public static final int ANY_DIGITS = 9;
 
+    private static final String WRITTEN = "written";
+
     public static CanonicalType of(Kind kind) {
         return new CanonicalType(kind, false, ANY_DIGITS, "");
+    }
+
+    /**
+     * What a column of a text file holds: the writing of a value whose type only the other side tells. Against text it is
+     * text.
+     */
+    public static CanonicalType written() {
+        return new CanonicalType(Kind.TEXT, false, ANY_DIGITS, WRITTEN);
+    }
+
+    public boolean isWritten() {
+        return family.equals(WRITTEN);
+    }
+
+    /** The same writing, which is compared with text whose trailing blanks carry no meaning. */
+    public CanonicalType writtenPadded() {
+        return new CanonicalType(Kind.TEXT, true, ANY_DIGITS, WRITTEN);
+    }
+
+    /**
+     * The kind in which values of two columns are compared with each other, or empty when there is none that is faithful to
+     * both. Symmetric.
+     */
+    public static Optional<Kind> common(CanonicalType one, CanonicalType other) {
+        if (one.isWritten() || other.isWritten()) {
+            Kind declared = (one.isWritten() ? other : one).kind;
+            if (declared == Kind.BYTES) {
+                return Optional.of(Kind.BYTES);
+            } else if (declared == Kind.OTHER) {
+                return Optional.of(Kind.TEXT);
+            }
+        }
+        return Kind.common(one.kind, other.kind).filter(k -> k != Kind.OTHER || one.equals(other));
     }
 
     public static CanonicalType paddedText() {

@@ -43,7 +43,9 @@ final class AddressOptions {
         for (String option : text.isEmpty() ? new String[0] : text.split("&")) {
             String[] parts = option.split("=", 2);
             String value = parts.length == 1 ? "" : URLDecoder.decode(parts[1], StandardCharsets.UTF_8);
-            if (parts[0].startsWith(DRIVER) && parts[0].length() > DRIVER.length()) {
+            if (DriverSettings.ofAddress(engine).contains(parts[0])) {
+                driver.put(parts[0], value);
+            } else if (parts[0].startsWith(DRIVER) && parts[0].length() > DRIVER.length()) {
                 String name = parts[0].substring(DRIVER.length());
                 if (origin == ConnectionsFile.Origin.FILE) {
                     throw problem(
@@ -61,6 +63,13 @@ final class AddressOptions {
             } else if (KNOWN.contains(parts[0])) {
                 ours.put(parts[0], value);
             } else {
+                List<String> ofFiles = DriverSettings.ofAddress(engine);
+                if (!ofFiles.isEmpty()) {
+                    throw problem(
+                            "no such option of an address of files: " + parts[0],
+                            label.withoutTable().toString(),
+                            Nearest.hint(parts[0], ofFiles, "there are: "));
+                }
                 throw problem(
                         "no such option of an address: " + parts[0],
                         label.withoutTable().toString(),

@@ -1,5 +1,7 @@
 package sharptally.formats.connections;
 
+import static java.util.Map.entry;
+
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -47,58 +49,63 @@ final class DriverSettings {
             "useReadAheadInput",
             "useServerPrepStmts");
 
-    private static final Map<String, List<String>> KNOWN = Map.of(
-            "postgresql",
-            List.of(
-                    "adaptiveFetch",
-                    "adaptiveFetchMaximum",
-                    "adaptiveFetchMinimum",
-                    "ApplicationName",
-                    "assumeMinServerVersion",
-                    "binaryTransfer",
-                    "binaryTransferDisable",
-                    "binaryTransferEnable",
-                    "cancelSignalTimeout",
-                    "channelBinding",
-                    "connectTimeout",
-                    "copy",
-                    "defaultRowFetchSize",
-                    "gssEncMode",
-                    "gssResponseTimeout",
-                    "hostRecheckSeconds",
-                    "kerberosServerName",
-                    "loadBalanceHosts",
-                    "loginTimeout",
-                    "maxResultBuffer",
-                    "maxSendBufferSize",
-                    "preferQueryMode",
-                    "preparedStatementCacheQueries",
-                    "preparedStatementCacheSizeMiB",
-                    "prepareThreshold",
-                    "receiveBufferSize",
-                    "requireAuth",
-                    "reWriteBatchedInserts",
-                    "sendBufferSize",
-                    "socketTimeout",
-                    "sslcert",
-                    "sslkey",
-                    "sslmode",
-                    "sslNegotiation",
-                    "sslResponseTimeout",
-                    "sslrootcert",
-                    "targetServerType",
-                    "tcpKeepAlive",
-                    "tcpNoDelay"),
-            "mariadb",
-            MARIADB,
-            "mysql",
-            MARIADB,
-            "h2",
-            List.of("CACHE_SIZE", "CIPHER", "LOCK_TIMEOUT"),
-            "duckdb",
-            List.of("max_memory", "memory_limit", "threads"),
-            "sqlite",
-            List.of("busy_timeout", "cache_size"));
+    /** How text files are written. */
+    private static final List<String> TEXT_FILES = List.of("delimiter", "encoding", "header", "names", "null", "quote");
+
+    private static final Map<String, List<String>> KNOWN = Map.ofEntries(
+            entry(
+                    "postgresql",
+                    List.of(
+                            "adaptiveFetch",
+                            "adaptiveFetchMaximum",
+                            "adaptiveFetchMinimum",
+                            "ApplicationName",
+                            "assumeMinServerVersion",
+                            "binaryTransfer",
+                            "binaryTransferDisable",
+                            "binaryTransferEnable",
+                            "cancelSignalTimeout",
+                            "channelBinding",
+                            "connectTimeout",
+                            "copy",
+                            "defaultRowFetchSize",
+                            "gssEncMode",
+                            "gssResponseTimeout",
+                            "hostRecheckSeconds",
+                            "kerberosServerName",
+                            "loadBalanceHosts",
+                            "loginTimeout",
+                            "maxResultBuffer",
+                            "maxSendBufferSize",
+                            "preferQueryMode",
+                            "preparedStatementCacheQueries",
+                            "preparedStatementCacheSizeMiB",
+                            "prepareThreshold",
+                            "receiveBufferSize",
+                            "requireAuth",
+                            "reWriteBatchedInserts",
+                            "sendBufferSize",
+                            "socketTimeout",
+                            "sslcert",
+                            "sslkey",
+                            "sslmode",
+                            "sslNegotiation",
+                            "sslResponseTimeout",
+                            "sslrootcert",
+                            "targetServerType",
+                            "tcpKeepAlive",
+                            "tcpNoDelay")),
+            entry("mariadb", MARIADB),
+            entry("mysql", MARIADB),
+            entry("h2", List.of("CACHE_SIZE", "CIPHER", "LOCK_TIMEOUT")),
+            entry("duckdb", List.of("max_memory", "memory_limit", "threads")),
+            entry("sqlite", List.of("busy_timeout", "cache_size")),
+            entry("csv", TEXT_FILES),
+            entry("tsv", TEXT_FILES),
+            entry("jsonl", List.of("encoding", "names")),
+            entry("xlsx", List.of("header", "names", "sheet")));
+
+    private static final List<String> FILES = List.of("csv", "tsv", "jsonl", "xlsx");
 
     private DriverSettings() {}
 
@@ -115,6 +122,11 @@ final class DriverSettings {
         return known.isEmpty() || known.stream().anyMatch(name::equalsIgnoreCase)
                 ? Optional.empty()
                 : Optional.of("this is none of the settings that are passed on to the driver");
+    }
+
+    /** What may stand in an address by its bare name: how files are written, which is no setting of a driver. */
+    static List<String> ofAddress(String engine) {
+        return FILES.contains(engine) ? known(engine) : List.of();
     }
 
     /** Empty where the driver is the user's own. */

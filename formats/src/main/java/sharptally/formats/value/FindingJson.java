@@ -8,6 +8,7 @@ import com.fasterxml.jackson.databind.ObjectMapper;
 import com.fasterxml.jackson.databind.util.TokenBuffer;
 import java.io.IOException;
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -20,6 +21,7 @@ import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
 import sharptally.core.finding.Difference;
 import sharptally.core.finding.Finding;
+import sharptally.core.finding.Positions;
 import sharptally.core.match.ColumnPair;
 import sharptally.core.match.TableMatch;
 import sharptally.core.shape.ColumnShape;
@@ -83,6 +85,9 @@ public final class FindingJson {
         if (!finding.key().isEmpty()) {
             writeNamed(out, "key", keyNames, finding.key());
         }
+        if (!finding.positions().equals(Positions.UNKNOWN)) {
+            writePositions(out, finding.positions());
+        }
         if (finding instanceof Finding.Missing missing) {
             writeNamed(out, "row", sourceNames, missing.row());
             writeTimes(out, missing.times(), missing.among(), missing.both());
@@ -107,6 +112,28 @@ public final class FindingJson {
             }
             out.writeEndObject();
         }
+    }
+
+    private static void writePositions(JsonGenerator out, Positions positions) throws IOException {
+        out.writeObjectFieldStart("at");
+        if (positions.source().isPresent()) {
+            out.writeStringField("source", positions.source().get());
+        }
+        if (positions.target().isPresent()) {
+            out.writeStringField("target", positions.target().get());
+        }
+        out.writeEndObject();
+    }
+
+    private static Positions positions(JsonParser in) throws IOException {
+        if (in.currentToken() != JsonToken.START_OBJECT) {
+            throw notOurs("something else where positions are expected");
+        }
+        Map<String, String> said = new HashMap<>();
+        for (String side = in.nextFieldName(); side != null; side = in.nextFieldName()) {
+            said.put(side, String.valueOf(in.nextTextValue()));
+        }
+        return new Positions(Optional.ofNullable(said.get("source")), Optional.ofNullable(said.get("target")));
     }
 
     private static void writeTimes(JsonGenerator out, long times, boolean among, OptionalLong both) throws IOException {
@@ -175,6 +202,7 @@ public final class FindingJson {
         private long times = 1;
         private boolean among;
         private OptionalLong both = OptionalLong.empty();
+        private Positions positions = Positions.UNKNOWN;
         private long inSource;
         private long inTarget;
         private final List<Difference> differences = new ArrayList<>();
@@ -194,6 +222,7 @@ public final class FindingJson {
                 case "both" -> both = OptionalLong.of(in.getLongValue());
                 case "in-source" -> inSource = in.getLongValue();
                 case "in-target" -> inTarget = in.getLongValue();
+                case "at" -> positions = positions(in);
                 case "differs" -> differences(in);
                 case "same" -> eachValue(in, (pair, value) -> same.put(pair, new Difference(pair, value, value)));
                 case "same-in-source" ->
@@ -239,11 +268,11 @@ public final class FindingJson {
                 throw notOurs("a " + kind + " row without its values");
             }
             return switch (kind) {
-                case "missing" -> new Finding.Missing(key, row, times, among, both);
-                case "extra" -> new Finding.Extra(key, row, times, among, both);
+                case "missing" -> new Finding.Missing(key, row, times, among, both, positions.source());
+                case "extra" -> new Finding.Extra(key, row, times, among, both, positions.target());
                 case "repeated" -> new Finding.Repeated(key, inSource, inTarget);
                 case "changed" ->
-                    new Finding.Changed(key, targetKey.orElse(key), differences, List.copyOf(same.values()));
+                    new Finding.Changed(key, targetKey.orElse(key), differences, List.copyOf(same.values()), positions);
                 default -> throw notOurs("kind '" + kind + "'");
             };
         }

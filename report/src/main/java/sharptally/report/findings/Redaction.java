@@ -88,16 +88,24 @@ public final class Redaction {
         }
         if (finding instanceof Finding.Missing missing) {
             return new Finding.Missing(
-                    of(missing.key()), of(missing.row()), missing.times(), missing.among(), missing.both());
+                    of(missing.key()),
+                    of(missing.row()),
+                    missing.times(),
+                    missing.among(),
+                    missing.both(),
+                    missing.position());
         } else if (finding instanceof Finding.Extra extra) {
-            return new Finding.Extra(of(extra.key()), of(extra.row()), extra.times(), extra.among(), extra.both());
+            return new Finding.Extra(
+                    of(extra.key()), of(extra.row()), extra.times(), extra.among(), extra.both(), extra.position());
         } else if (finding instanceof Finding.Changed changed) {
             return new Finding.Changed(
                     of(changed.key()),
                     of(changed.targetKey()),
                     changed.differences().stream()
                             .map(d -> new Difference(d.pair(), of(d.source()), of(d.target())))
-                            .toList());
+                            .toList(),
+                    List.of(),
+                    changed.positions());
         }
         Finding.Repeated repeated = (Finding.Repeated) finding;
         return new Finding.Repeated(of(repeated.key()), repeated.inSource(), repeated.inTarget());

@@ -38,9 +38,9 @@ public final class JoinComparison {
     public static JoinRequest request(TableMatch match, Joins joins, Pair places, KeyRange range) {
         return new JoinRequest(
                 match.source().inSchema(joins.schemaOf(places.source())),
-                match.sourceColumns(),
+                match.readColumns(Side.SOURCE),
                 match.target().inSchema(joins.schemaOf(places.target())),
-                match.targetColumns(),
+                match.readColumns(Side.TARGET),
                 match.pairs().size(),
                 match.key(),
                 range);
@@ -56,7 +56,7 @@ public final class JoinComparison {
         long sourceRows = joins.rows(request.source(), key(match, ColumnPair::source), range);
         long targetRows = joins.rows(request.target(), key(match, ColumnPair::target), range);
         try (Split split =
-                new Split(joins.joined(request), match.sourceColumns().size())) {
+                new Split(joins.joined(request), match.readColumns(Side.SOURCE).size())) {
             RangeResult part = stretch.merge(
                     stretch.cast(split.side(Side.SOURCE), Side.SOURCE),
                     stretch.cast(split.side(Side.TARGET), Side.TARGET),

@@ -3,6 +3,7 @@ package sharptally.core.compare.stream;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import java.util.OptionalLong;
 import java.util.function.Supplier;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.Hint;
@@ -10,6 +11,7 @@ import sharptally.core.fault.ToolException;
 import sharptally.core.finding.Difference;
 import sharptally.core.finding.Finding;
 import sharptally.core.finding.FindingSink;
+import sharptally.core.finding.Positions;
 import sharptally.core.match.TableMatch;
 import sharptally.core.types.Value;
 
@@ -83,10 +85,10 @@ final class KeyedMerge {
         if (repeated) {
             group(c);
         } else if (c < 0) {
-            emit(new Finding.Missing(source.key(), source.wholeRow(), 1, false));
+            emit(missing(source.key(), source.keep(), false));
             advance(true, aligned);
         } else if (c > 0) {
-            emit(new Finding.Extra(target.key(), target.wholeRow(), 1, false));
+            emit(extra(target.keep(), false));
             advance(aligned, true);
         } else {
             pair();
@@ -148,7 +150,12 @@ final class KeyedMerge {
         if (differences.isEmpty()) {
             tally.same(1);
         } else {
-            emit(new Finding.Changed(source.key(), target.key(), differences, same(differences)));
+            emit(new Finding.Changed(
+                    source.key(),
+                    target.key(),
+                    differences,
+                    same(differences),
+                    new Positions(source.position(), target.position())));
         }
     }
 
@@ -193,10 +200,9 @@ final class KeyedMerge {
                 s++;
                 t++;
             } else if (order < 0) {
-                emit(new Finding.Missing(key, ofSource.get(s++).values(), 1, true));
+                emit(missing(key, ofSource.get(s++), true));
             } else {
-                RowCursor.Row row = ofTarget.get(t++);
-                emit(new Finding.Extra(row.key(), row.values(), 1, true));
+                emit(extra(ofTarget.get(t++), true));
             }
         }
     }
@@ -219,6 +225,14 @@ final class KeyedMerge {
         }
         rows.sort(RowCursor.Row::compareWhole);
         return rows;
+    }
+
+    private static Finding missing(List<Value> key, RowCursor.Row row, boolean among) {
+        return new Finding.Missing(key, row.values(), 1, among, OptionalLong.empty(), row.position());
+    }
+
+    private static Finding extra(RowCursor.Row row, boolean among) {
+        return new Finding.Extra(row.key(), row.values(), 1, among, OptionalLong.empty(), row.position());
     }
 
     private void emit(Finding finding) {

@@ -27,6 +27,7 @@ final class RowCursor implements AutoCloseable {
     private final List<Optional<UnaryOperator<Column>>> lateCasts;
     private final List<RuleSet> rules;
     private final boolean ordered;
+    private final int positionColumn;
     private RowBatch batch = NOTHING;
     private RowBatch ahead = NOTHING;
     private int row;
@@ -42,6 +43,7 @@ final class RowCursor implements AutoCloseable {
      * @param lateCasts per compared column, the cast that was not made while reading
      * @param rules per compared column
      * @param ordered whether rows must come in key order; else they are taken one by one, as they come
+     * @param positionColumn place of the column that tells where a row stands, behind all others; negative for none
      */
     RowCursor(
             RowSource source,
@@ -49,7 +51,9 @@ final class RowCursor implements AutoCloseable {
             int[] keyColumns,
             List<Optional<UnaryOperator<Column>>> lateCasts,
             List<RuleSet> rules,
-            boolean ordered) {
+            boolean ordered,
+            int positionColumn) {
+        this.positionColumn = positionColumn;
         this.source = source;
         this.ordered = ordered;
         this.rules = rules;
@@ -196,6 +200,11 @@ final class RowCursor implements AutoCloseable {
         return keep().values();
     }
 
+    /** Where the current row stands. */
+    Optional<String> position() {
+        return keep().position();
+    }
+
     /** The current row, to be kept while the cursor moves on. */
     Row keep() {
         RowBatch kept = cells();
@@ -218,7 +227,14 @@ final class RowCursor implements AutoCloseable {
         }
 
         List<Value> values() {
-            return batch.row(row);
+            List<Value> all = batch.row(row);
+            return positionColumn < 0 ? all : all.subList(0, positionColumn);
+        }
+
+        Optional<String> position() {
+            return positionColumn < 0 || batch.column(positionColumn).isNull(row)
+                    ? Optional.empty()
+                    : Optional.of(batch.column(positionColumn).text(row));
         }
 
         List<Value> key() {

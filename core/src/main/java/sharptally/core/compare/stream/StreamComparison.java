@@ -102,11 +102,13 @@ public record StreamComparison(
         int[] key = match.wholeRow()
                 ? IntStream.range(0, match.pairs().size()).toArray()
                 : match.key().stream().mapToInt(i -> i).toArray();
-        return new RowCursor(rows, side, key, forms(side, true), rules(), ordered);
+        TableShape table = side == Side.SOURCE ? match.source() : match.target();
+        int position = table.position().isPresent() ? columns(side).size() - 1 : -1;
+        return new RowCursor(rows, side, key, forms(side, true), rules(), ordered, position);
     }
 
     List<ColumnShape> columns(Side side) {
-        return side == Side.SOURCE ? match.sourceColumns() : match.targetColumns();
+        return match.readColumns(side);
     }
 
     /** Rows of one side as they are to be merged. */

@@ -3,6 +3,7 @@ package sharptally.core.compare.stream;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.OptionalLong;
 import java.util.function.Function;
 import java.util.stream.IntStream;
@@ -46,6 +47,8 @@ final class WholeRowMerge {
         int c = !source.hasRow() ? 1 : !target.hasRow() ? -1 : source.compareKey(target);
         List<Value> sourceRow = c <= 0 ? source.wholeRow() : List.of();
         List<Value> targetRow = c >= 0 ? target.wholeRow() : List.of();
+        Optional<String> sourcePosition = c <= 0 ? source.position() : Optional.empty();
+        Optional<String> targetPosition = c >= 0 ? target.position() : Optional.empty();
         List<Map<Value, Long>> sourceForms = forms();
         List<Map<Value, Long>> targetForms = forms();
         long inSource = c <= 0 ? skipEqual(source, sourceForms, ColumnPair::sourceCast) : 0;
@@ -54,9 +57,11 @@ final class WholeRowMerge {
         tally.same(both);
         countRules(both, sourceForms, targetForms);
         if (inSource > inTarget) {
-            emit(new Finding.Missing(List.of(), sourceRow, inSource - inTarget, true, OptionalLong.of(both)));
+            emit(new Finding.Missing(
+                    List.of(), sourceRow, inSource - inTarget, true, OptionalLong.of(both), sourcePosition));
         } else if (inTarget > inSource) {
-            emit(new Finding.Extra(List.of(), targetRow, inTarget - inSource, true, OptionalLong.of(both)));
+            emit(new Finding.Extra(
+                    List.of(), targetRow, inTarget - inSource, true, OptionalLong.of(both), targetPosition));
         }
         return true;
     }

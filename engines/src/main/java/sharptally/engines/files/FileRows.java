@@ -1,0 +1,146 @@
+package sharptally.engines.files;
+
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.nio.file.attribute.BasicFileAttributes;
+import java.util.Arrays;
+import java.util.Iterator;
+import java.util.List;
+import java.util.Optional;
+import java.util.OptionalLong;
+import sharptally.core.rows.Column;
+import sharptally.core.rows.RowBatch;
+import sharptally.core.rows.RowCodec;
+import sharptally.core.rows.RowSource;
+import sharptally.engines.files.text.FileForm;
+import sharptally.engines.files.text.FileKind;
+import sharptally.engines.files.text.FileProblem;
+import sharptally.engines.files.text.RowsOfFile;
+
+/** The rows of a table, file by file. A file that changes meanwhile is an error once its end is reached. */
+final class FileRows implements RowSource {
+    private static final int ROWS_PER_BATCH = 2_048;
+    private static final int MAX_BATCH_BYTES = 2 << 20;
+
+    private final FileKind kind;
+    private final FileForm form;
+    private final List<String> wanted;
+    private final boolean positions;
+    private final long skip;
+    private final OptionalLong limit;
+    private final Iterator<Path> files;
+    private Optional<Current> current = Optional.empty();
+    private long passed;
+    private volatile boolean closed;
+
+    /** A file that is being read, and where in it which column stands. */
+    private record Current(Path file, RowsOfFile rows, int[] fields, String state) {}
+
+    /**
+     * @param wanted names of columns
+     * @param positions whether a further column tells where each row stands
+     * @param skip how many rows to pass over
+     */
+    FileRows(
+            FileKind kind,
+            FileForm form,
+            FileTable table,
+            List<String> wanted,
+            boolean positions,
+            long skip,
+            OptionalLong limit) {
+        this.kind = kind;
+        this.form = form;
+        this.wanted = wanted;
+        this.positions = positions;
+        this.skip = skip;
+        this.limit = limit;
+        this.files = table.files().iterator();
+    }
+
+    @Override
+    public synchronized Optional<RowBatch> next() {
+        List<Column> batch = RowCodec.emptyColumns(wanted.size() + (positions ? 1 : 0), ROWS_PER_BATCH);
+        int rows = 0;
+        long bytes = 0;
+        while (!closed && rows < ROWS_PER_BATCH && bytes < MAX_BATCH_BYTES && !isOver() && advance()) {
+            if (passed++ < skip) {
+                continue;
+            }
+            Current from = current.orElseThrow();
+            bytes = 0;
+            for (int i = 0; i < wanted.size(); i++) {
+                from.rows.add(from.fields[i], batch.get(i));
+                bytes += batch.get(i).arenaSize();
+            }
+            if (positions) {
+                batch.get(wanted.size()).addText(from.file.getFileName() + ":" + from.rows.line());
+            }
+            rows++;
+        }
+        return rows == 0 ? Optional.empty() : Optional.of(new RowBatch(batch, rows));
+    }
+
+    private boolean isOver() {
+        return limit.isPresent() && passed >= skip + limit.getAsLong();
+    }
+
+    private boolean advance() {
+        while (true) {
+            if (current.isEmpty()) {
+                if (!files.hasNext()) {
+                    return false;
+                }
+                current = Optional.of(open(files.next()));
+            }
+            Current from = current.get();
+            if (from.rows.next()) {
+                return true;
+            }
+            end(from);
+            if (!state(from.file).equals(from.state)) {
+                throw FileProblem.of(
+                        from.file, "the file changed while it was read", "compare again once it is at rest");
+            }
+        }
+    }
+
+    private Current open(Path file) {
+        String state = state(file);
+        RowsOfFile rows = kind.open(file, form);
+        int[] fields = wanted.stream().mapToInt(rows.names()::indexOf).toArray();
+        int missing = Arrays.stream(fields).boxed().toList().indexOf(-1);
+        if (missing >= 0) {
+            rows.close();
+            throw FileProblem.of(
+                    file,
+                    "the file has no column " + wanted.get(missing) + ", which the first of its table has",
+                    "files of one table have the same columns");
+        }
+        return new Current(file, rows, fields, state);
+    }
+
+    private void end(Current from) {
+        current = Optional.empty();
+        from.rows.close();
+    }
+
+    /** What changes whenever the file does. */
+    private static String state(Path file) {
+        try {
+            BasicFileAttributes attributes = Files.readAttributes(file, BasicFileAttributes.class);
+            return attributes.size() + " " + attributes.lastModifiedTime() + " " + attributes.fileKey();
+        } catch (IOException e) {
+            throw FileProblem.of(file, e);
+        }
+    }
+
+    @Override
+    public void close() {
+        closed = true;
+        synchronized (this) {
+            current.ifPresent(this::end);
+        }
+    }
+}

@@ -1,0 +1,29 @@
+package sharptally.engines.files.text;
+
+import java.util.List;
+import java.util.Map;
+import sharptally.core.rows.Column;
+
+/**
+ * The records of one file, from first to last; the one that names the columns is none of them. Every method throws {@code
+ * ToolException}, with file and line, when the file is not what it should be. Used by one thread.
+ */
+public interface RowsOfFile extends AutoCloseable {
+    /** The columns, in the order of the fields. */
+    List<String> names();
+
+    /** How the file is written, as it was said or found: name to value, in order. */
+    Map<String, String> facts();
+
+    /** Goes to the next record, which has a field for each column; false at the end. */
+    boolean next();
+
+    /** The line, from 1, at which the record begins; in a workbook its row. */
+    long line();
+
+    /** Adds a field of the record as text, or NULL, to a column. */
+    void add(int field, Column into);
+
+    @Override
+    void close();
+}
