@@ -7,7 +7,6 @@ import java.nio.file.Path;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.OptionalLong;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
@@ -63,7 +62,7 @@ class MatchPartsTest {
             for (int range = 0; range < ranges; range++) {
                 List<Value> row = List.of(new Value.Int(range));
                 try (PartKeeper.Sink sink = parts.open(range)) {
-                    sink.accept(new Finding.Missing(row, row, 1, false, OptionalLong.empty()));
+                    sink.accept(new Finding.Missing(row, row, 1, false));
                 }
                 parts.finish(range, new RangeResult(Counts.none(), "stream", List.of(), List.of()));
             }

@@ -17,7 +17,7 @@ import sharptally.core.types.Value;
 
 /**
  * One line per differing value: table, kind, key, column, and for either side the type of the value and the value. The
- * type tells NULL, empty text, and no such row apart. A text with control characters, at which readers of such files stumble,
+ * type tells NULL, empty text, and no such row apart; and where the row stands on either side, if that is known. A text with control characters, at which readers of such files stumble,
  * is written with escapes as in JSON, and its type is {@code text-escaped}.
  */
 final class FindingCsv implements FindingFormat {
@@ -35,7 +35,16 @@ final class FindingCsv implements FindingFormat {
                 .writer()
                 .writeValues(out);
         this.out.write(List.of(
-                "table", "kind", "key", "column", "source_type", "source_value", "target_type", "target_value"));
+                "table",
+                "kind",
+                "key",
+                "column",
+                "source_type",
+                "source_value",
+                "target_type",
+                "target_value",
+                "source_at",
+                "target_at"));
     }
 
     @Override
@@ -78,7 +87,9 @@ final class FindingCsv implements FindingFormat {
                 sides[0],
                 sides[1],
                 sides[2],
-                sides[3]));
+                sides[3],
+                finding.positions().source().map(FindingCsv::escaped).orElse(""),
+                finding.positions().target().map(FindingCsv::escaped).orElse("")));
     }
 
     private static String type(Optional<Value> value) {

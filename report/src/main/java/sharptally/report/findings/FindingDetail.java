@@ -45,7 +45,7 @@ final class FindingDetail implements FindingFormat {
         String word = finding.kind().word();
         out.println(style.paint(
                         TextWidth.harmless(match.name() + " " + FindingFilter.keyText(finding.key())), Meaning.HEADING)
-                + "  " + style.paint(word, Meaning.ofKind(word)));
+                + "  " + style.paint(word, Meaning.ofKind(word)) + position(finding));
         if (finding instanceof Finding.Repeated repeated) {
             out.println("  " + Figures.count(repeated.inSource(), "row") + " in the source, "
                     + Figures.count(repeated.inTarget(), "row") + " in the target");
@@ -53,6 +53,11 @@ final class FindingDetail implements FindingFormat {
         for (FindingValues values : FindingValues.of(match, finding, filter)) {
             column(values);
         }
+    }
+
+    private String position(Finding finding) {
+        String text = PositionText.named(finding.positions());
+        return text.isEmpty() ? "" : "  " + style.paint(text, Meaning.QUIET);
     }
 
     private void column(FindingValues values) {

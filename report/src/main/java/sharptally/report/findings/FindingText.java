@@ -2,6 +2,7 @@ package sharptally.report.findings;
 
 import java.io.PrintWriter;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.List;
 import java.util.Optional;
 import java.util.stream.Collectors;
@@ -27,9 +28,13 @@ final class FindingText implements FindingFormat {
     private static final int MIN_VALUE_WIDTH = 16;
     private static final int MAX_KEY_WIDTH = 40;
     /** Place of the source's value among the cells of a row; a missing row ends there. */
-    private static final int SOURCE = 3;
+    private static final int SOURCE = 4;
     /** Blanks between the columns. */
     private static final int GAPS = 8;
+    /** Place of where the row stands, which is shown where a row of the table tells it. */
+    private static final int POSITION = 2;
+
+    private static final int MAX_POSITION_WIDTH = 40;
 
     private final FindingFilter filter;
     private final Style style;
@@ -62,10 +67,13 @@ final class FindingText implements FindingFormat {
         Meaning meaning = Meaning.ofKind(finding.kind().word());
         Cell kind = new Cell(finding.kind().word() + times(finding), meaning);
         Cell key = Cell.of(TextWidth.cut(keyText(finding), MAX_KEY_WIDTH));
+        Cell position =
+                new Cell(TextWidth.cut(PositionText.of(finding.positions()), MAX_POSITION_WIDTH), Meaning.QUIET);
         if (finding instanceof Finding.Repeated repeated) {
             pending.add(List.of(
                     kind,
                     key,
+                    position,
                     Cell.of(""),
                     Cell.of(Figures.count(repeated.inSource(), "row")),
                     Cell.of(Figures.count(repeated.inTarget(), "row"))));
@@ -75,6 +83,7 @@ final class FindingText implements FindingFormat {
                 pending.add(List.of(
                         first,
                         first == kind ? key : Cell.of(""),
+                        first == kind ? position : Cell.of(""),
                         Cell.of(TextWidth.harmless(values.column())),
                         Cell.of(values.shown(values.source().orElseThrow())),
                         Cell.of(values.shown(values.target().orElseThrow()))));
@@ -83,7 +92,7 @@ final class FindingText implements FindingFormat {
         } else {
             boolean missing = finding.kind() == FindingKind.MISSING;
             Cell row = Cell.of(wholeRow(match, finding));
-            List<Cell> cells = new ArrayList<>(List.of(kind, key, new Cell("(row)", Meaning.QUIET)));
+            List<Cell> cells = new ArrayList<>(List.of(kind, key, position, new Cell("(row)", Meaning.QUIET)));
             if (!missing) {
                 cells.add(Cell.of("-"));
             }
@@ -124,7 +133,7 @@ final class FindingText implements FindingFormat {
         if (pending.isEmpty()) {
             return;
         }
-        int[] widths = {4, 3, 6, 6, 0};
+        int[] widths = {4, 3, 0, 6, 6, 0};
         pending.forEach(row -> {
             for (int i = 0; i < widths.length - 1; i++) {
                 boolean spans = i == SOURCE && row.size() == SOURCE + 1;
@@ -135,17 +144,31 @@ final class FindingText implements FindingFormat {
         });
         String heading = TextWidth.cut(keyHeading(), Math.max(widths[1], columns / 5));
         widths[1] = Math.max(widths[1], TextWidth.of(heading));
-        int left = columns - widths[0] - widths[1] - widths[2] - GAPS;
+        boolean positions = widths[POSITION] > 0;
+        int left =
+                columns - widths[0] - widths[1] - widths[POSITION + 1] - GAPS - (positions ? widths[POSITION] + 2 : 0);
         int source = Math.min(widths[SOURCE], Math.max(MIN_VALUE_WIDTH, left / 2));
-        TextTable table = new TextTable(Align.LEFT, Align.LEFT, Align.LEFT, Align.LEFT);
-        table.heading("kind", heading, "column", side("source", source) + "target");
+        Align[] aligned = new Align[positions ? SOURCE + 1 : SOURCE];
+        Arrays.fill(aligned, Align.LEFT);
+        TextTable table = new TextTable(aligned);
+        List<String> headings =
+                new ArrayList<>(List.of("kind", heading, "at", "column", side("source", source) + "target"));
+        if (!positions) {
+            headings.remove(POSITION);
+        }
+        table.heading(headings.toArray(new String[0]));
         for (List<Cell> row : pending) {
             // A row that the target lacks needs no column of its own for the target, so it takes both.
             String values = row.size() == SOURCE + 1
                     ? TextWidth.cut(row.get(SOURCE).text(), Math.max(2 * MIN_VALUE_WIDTH, left))
                     : side(TextWidth.cut(row.get(SOURCE).text(), source), source)
                             + TextWidth.cut(row.get(SOURCE + 1).text(), Math.max(MIN_VALUE_WIDTH, left - source));
-            table.row(List.of(row.get(0), row.get(1), row.get(2), Cell.of(values)));
+            List<Cell> cells = new ArrayList<>(row.subList(0, SOURCE));
+            cells.add(Cell.of(values));
+            if (!positions) {
+                cells.remove(POSITION);
+            }
+            table.row(cells);
         }
         table.lines(style).forEach(out::println);
         pending = new ArrayList<>();
