@@ -8,6 +8,7 @@ import sharptally.core.match.TableMatch;
 import sharptally.core.match.text.Glob;
 import sharptally.core.place.Endpoint;
 import sharptally.core.place.Place;
+import sharptally.core.shape.TableName;
 import sharptally.core.totals.TotalsSettings;
 import sharptally.formats.job.JobFile;
 
@@ -85,14 +86,17 @@ public record JobRequest(
             List<Glob> leftOut = Stream.concat(
                             jobFile.map(JobFile::leaveOutTables).orElse(List.of()).stream(), leaveOutTables.stream())
                     .toList();
-            JobPlan.ByName asked =
-                    new JobPlan.ByName(source.label().table(), target.label().table(), key, leaveOut, leftOut);
+            JobPlan.ByName asked = new JobPlan.ByName(named(source, from), named(target, to), key, leaveOut, leftOut);
             return JobPlan.byName(from, to, asked, name -> isWanted(name, from, to));
         }
         JobFile said = jobFile.orElseThrow();
         List<Glob> leftOut = Stream.concat(said.leaveOutTables().stream(), leaveOutTables.stream())
                 .toList();
         return JobPlan.of(from, to, said.wishes(), leftOut, name -> isWanted(name, from, to));
+    }
+
+    private static Optional<String> named(Endpoint endpoint, Place place) {
+        return endpoint.label().table().or(() -> place.soleTable().map(TableName::toString));
     }
 
     private boolean isWanted(String match, Place from, Place to) {

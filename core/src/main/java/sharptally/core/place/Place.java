@@ -33,6 +33,9 @@ public interface Place extends AutoCloseable {
     /** The schema whose tables go by their bare names. */
     String ownSchema();
 
+    /** The table that its address alone means, as that of a file does; empty where a place may hold several. */
+    Optional<TableName> soleTable();
+
     /** Tables and views of the user's own, by name; system tables are left out. */
     List<TableName> tables();
 

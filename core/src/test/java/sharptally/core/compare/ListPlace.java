@@ -37,6 +37,11 @@ record ListPlace(TableShape table, List<List<Value>> rows, int rowsPerBatch) imp
     }
 
     @Override
+    public Optional<TableName> soleTable() {
+        return Optional.empty();
+    }
+
+    @Override
     public List<TableName> tables() {
         return List.of(table.name());
     }

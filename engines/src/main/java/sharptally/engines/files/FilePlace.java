@@ -92,6 +92,11 @@ final class FilePlace implements Place {
     }
 
     @Override
+    public Optional<TableName> soleTable() {
+        return tables.one() ? Optional.of(tables().get(0)) : Optional.empty();
+    }
+
+    @Override
     public List<TableName> tables() {
         return tables.byName().keySet().stream().map(TableName::of).toList();
     }

@@ -20,7 +20,9 @@ import sharptally.engines.files.text.RowsOfFile;
 
 /** The rows of a table, file by file. A file that changes meanwhile is an error once its end is reached. */
 final class FileRows implements RowSource {
-    private static final int ROWS_PER_BATCH = 2_048;
+    private static final int MAX_ROWS_PER_BATCH = 2_048;
+    private static final int MIN_ROWS_PER_BATCH = 16;
+    private static final int CELLS_PER_BATCH = 1 << 17;
     private static final int MAX_BATCH_BYTES = 2 << 20;
 
     private final FileKind kind;
@@ -31,6 +33,7 @@ final class FileRows implements RowSource {
     private final OptionalLong limit;
     private final Iterator<Path> files;
     private Optional<Current> current = Optional.empty();
+    private final int rowsPerBatch;
     private long passed;
     private volatile boolean closed;
 
@@ -57,14 +60,16 @@ final class FileRows implements RowSource {
         this.skip = skip;
         this.limit = limit;
         this.files = table.files().iterator();
+        this.rowsPerBatch = Math.max(
+                MIN_ROWS_PER_BATCH, Math.min(MAX_ROWS_PER_BATCH, CELLS_PER_BATCH / Math.max(1, wanted.size())));
     }
 
     @Override
     public synchronized Optional<RowBatch> next() {
-        List<Column> batch = RowCodec.emptyColumns(wanted.size() + (positions ? 1 : 0), ROWS_PER_BATCH);
+        List<Column> batch = RowCodec.emptyColumns(wanted.size() + (positions ? 1 : 0), rowsPerBatch);
         int rows = 0;
         long bytes = 0;
-        while (!closed && rows < ROWS_PER_BATCH && bytes < MAX_BATCH_BYTES && !isOver() && advance()) {
+        while (!closed && rows < rowsPerBatch && bytes < MAX_BATCH_BYTES && !isOver() && advance()) {
             if (passed++ < skip) {
                 continue;
             }

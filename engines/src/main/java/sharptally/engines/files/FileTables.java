@@ -18,8 +18,12 @@ import sharptally.core.place.Address;
 import sharptally.engines.files.text.FileKind;
 import sharptally.engines.files.text.FileProblem;
 
-/** Which files an address means, and which tables they are. */
-record FileTables(FileKind kind, Map<String, FileTable> byName) {
+/**
+ * Which files an address means, and which tables they are.
+ *
+ * @param one whether it means one table, whatever its name
+ */
+record FileTables(FileKind kind, Map<String, FileTable> byName, boolean one) {
     /** The address of what comes through a pipe. */
     static final String PIPE = "-";
 
@@ -35,7 +39,7 @@ record FileTables(FileKind kind, Map<String, FileTable> byName) {
         String location = address.location();
         if (location.equals(PIPE)) {
             String name = address.table().orElse("rows");
-            return new FileTables(kind, Map.of(name, new FileTable(name, List.of(piped.orElseThrow()))));
+            return new FileTables(kind, Map.of(name, new FileTable(name, List.of(piped.orElseThrow()))), true);
         }
         Path path = Path.of(location);
         String last = path.getFileName() == null ? "" : path.getFileName().toString();
@@ -61,7 +65,7 @@ record FileTables(FileKind kind, Map<String, FileTable> byName) {
             throw FileProblem.of(path, "not a file that can be read twice", "for a pipe, write " + kind.word() + ":-");
         }
         String name = address.table().orElseGet(() -> kind.tableOf(last));
-        return new FileTables(kind, Map.of(name, new FileTable(name, List.of(path))));
+        return new FileTables(kind, Map.of(name, new FileTable(name, List.of(path))), true);
     }
 
     private static FileTables ofPattern(FileKind kind, Address address, Path path, String last) {
@@ -82,7 +86,7 @@ record FileTables(FileKind kind, Map<String, FileTable> byName) {
         return address.table()
                 .map(name -> {
                     files.forEach(FileTables::check);
-                    return new FileTables(kind, Map.of(name, new FileTable(name, files)));
+                    return new FileTables(kind, Map.of(name, new FileTable(name, files)), true);
                 })
                 .orElseGet(() -> ofEach(kind, files, folder));
     }
@@ -109,7 +113,7 @@ record FileTables(FileKind kind, Map<String, FileTable> byName) {
                                 + folder.resolve(name + ".*") + "#" + name);
             }
         }
-        return new FileTables(kind, new TreeMap<>(tables));
+        return new FileTables(kind, new TreeMap<>(tables), false);
     }
 
     /** What a folder may lead to beyond itself is not followed unasked. */

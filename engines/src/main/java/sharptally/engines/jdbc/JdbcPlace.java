@@ -95,6 +95,11 @@ final class JdbcPlace implements Place {
     }
 
     @Override
+    public Optional<TableName> soleTable() {
+        return Optional.empty();
+    }
+
+    @Override
     public List<TableName> tables() {
         return shapes.tables();
     }

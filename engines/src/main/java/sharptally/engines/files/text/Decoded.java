@@ -27,11 +27,13 @@ public final class Decoded implements AutoCloseable {
 
     private final Path file;
     private final Charset charset;
+    private final boolean guessed;
     private final Reader reader;
 
-    private Decoded(Path file, Charset charset, Reader reader) {
+    private Decoded(Path file, Charset charset, boolean guessed, Reader reader) {
         this.file = file;
         this.charset = charset;
+        this.guessed = guessed;
         this.reader = reader;
     }
 
@@ -51,7 +53,7 @@ public final class Decoded implements AutoCloseable {
             CharsetDecoder decoder = charset.newDecoder()
                     .onMalformedInput(CodingErrorAction.REPORT)
                     .onUnmappableCharacter(CodingErrorAction.REPORT);
-            return new Decoded(file, charset, new InputStreamReader(back, decoder));
+            return new Decoded(file, charset, wanted.isEmpty(), new InputStreamReader(back, decoder));
         } catch (IOException | RuntimeException e) {
             bytes.close();
             throw e;
@@ -123,6 +125,14 @@ public final class Decoded implements AutoCloseable {
      * @param line at or after which it lies
      */
     sharptally.core.fault.ToolException failed(IOException e, long line) {
+        if (e instanceof CharacterCodingException && guessed && charset.equals(FALLBACK)) {
+            return FileProblem.at(
+                    file,
+                    line,
+                    "after this line, bytes that are text neither in UTF-8 nor in " + charset.name(),
+                    "name the encoding (?encoding=); a compressed file's name ends in "
+                            + String.join(", ", Unpacked.ENDINGS));
+        }
         if (e instanceof CharacterCodingException) {
             return FileProblem.at(
                     file,

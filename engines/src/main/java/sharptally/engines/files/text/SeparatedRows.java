@@ -109,7 +109,7 @@ final class SeparatedRows implements RowsOfFile {
             }
             throw FileProblem.at(
                     file,
-                    record.line() + 1,
+                    record.line(),
                     String.valueOf(cause.getMessage()).contains("buffer")
                             ? "a record of more than " + MAX_RECORD_CHARS + " characters begins hereabouts"
                             : "something stands between a closing quote and the next delimiter",
