@@ -12,6 +12,12 @@ import sharptally.core.types.Value;
  * for UTF-8 is the order of code points. Cells of different nature are never equal; their order is that of their tags.
  */
 public final class CellOrder {
+    /** Of a prefix, below the tag. */
+    private static final int PREFIX_BITS = 58;
+
+    private static final int PREFIX_BYTES = PREFIX_BITS / 8;
+    private static final int NANO_BITS = 16;
+
     private CellOrder() {}
 
     public static boolean same(Column one, int row, Column other, int otherRow) {
@@ -87,6 +93,46 @@ public final class CellOrder {
             default:
                 throw new IllegalStateException("unknown tag " + tag);
         }
+    }
+
+    /**
+     * A number that is never larger than that of a later cell: where two of them differ, so do the cells, in this order;
+     * where they are equal, {@link #compare} tells.
+     */
+    public static long prefix(Column column, int row) {
+        byte tag = column.tags[row];
+        long first = column.payload[row];
+        long within = switch (tag) {
+            case Tag.BOOL -> first;
+            case Tag.INT -> ofDouble(first);
+            case Tag.DECIMAL, Tag.BIG -> ofDouble(column.decimal(row).doubleValue());
+            case Tag.FLOAT, Tag.DOUBLE -> ofDouble(Double.longBitsToDouble(first));
+            case Tag.DATE, Tag.TIME -> clamped(first, PREFIX_BITS);
+            case Tag.TIMESTAMP, Tag.INSTANT ->
+                clamped(first, PREFIX_BITS - NANO_BITS) << NANO_BITS | column.second[row] >> 30 - NANO_BITS;
+            case Tag.TEXT, Tag.BYTES, Tag.UUID -> ofBytes(column.arena, (int) first, column.second[row]);
+            default -> 0;
+        };
+        return (long) (isNumber(tag) ? Tag.INT : tag) << PREFIX_BITS | within;
+    }
+
+    private static long ofDouble(double value) {
+        // Negative zero is equal to zero.
+        long bits = Double.doubleToLongBits(value == 0 ? 0 : value);
+        return (bits ^ (bits >> 63 | Long.MIN_VALUE)) >>> 64 - PREFIX_BITS;
+    }
+
+    private static long clamped(long value, int bits) {
+        long half = 1L << bits - 1;
+        return Math.max(-half, Math.min(half - 1, value)) + half;
+    }
+
+    private static long ofBytes(byte[] bytes, int from, int length) {
+        long prefix = 0;
+        for (int i = 0; i < PREFIX_BYTES; i++) {
+            prefix = prefix << 8 | (i < length ? bytes[from + i] & 0xFF : 0);
+        }
+        return prefix;
     }
 
     private static boolean isNumber(byte tag) {

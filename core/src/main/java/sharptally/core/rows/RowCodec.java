@@ -1,10 +1,9 @@
 package sharptally.core.rows;
 
-import java.io.DataInputStream;
-import java.io.DataOutputStream;
 import java.io.IOException;
 import java.math.BigDecimal;
 import java.math.BigInteger;
+import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
 import java.util.List;
 import sharptally.core.types.Value;
@@ -13,7 +12,7 @@ import sharptally.core.types.Value;
 public final class RowCodec {
     private RowCodec() {}
 
-    public static void write(List<Column> columns, int row, DataOutputStream out) throws IOException {
+    static void write(List<Column> columns, int row, RowBytes out) {
         for (Column column : columns) {
             byte tag = column.tags[row];
             out.writeByte(tag);
@@ -25,13 +24,15 @@ public final class RowCodec {
                 byte[] unscaled = number.unscaledValue().toByteArray();
                 out.writeInt(number.scale());
                 out.writeInt(unscaled.length);
-                out.write(unscaled);
+                out.write(unscaled, 0, unscaled.length);
             } else if (tag == Tag.OTHER) {
                 Value.Other other = (Value.Other) column.object(row);
-                out.writeUTF(other.type());
-                byte[] text = other.text().getBytes(java.nio.charset.StandardCharsets.UTF_8);
+                byte[] type = other.type().getBytes(StandardCharsets.UTF_8);
+                out.writeInt(type.length);
+                out.write(type, 0, type.length);
+                byte[] text = other.text().getBytes(StandardCharsets.UTF_8);
                 out.writeInt(text.length);
-                out.write(text);
+                out.write(text, 0, text.length);
             } else if (tag != Tag.NULL) {
                 out.writeLong(column.payload[row]);
                 out.writeInt(column.second[row]);
@@ -40,19 +41,18 @@ public final class RowCodec {
     }
 
     /** Appends one row to each of the columns. */
-    public static void read(DataInputStream in, List<Column> columns) throws IOException {
+    public static void read(RowIn in, List<Column> columns) throws IOException {
         for (Column column : columns) {
             byte tag = in.readByte();
             if (Tag.isSlice(tag)) {
-                byte[] bytes = in.readNBytes(in.readInt());
-                column.addSlice(tag, bytes, 0, bytes.length);
+                in.addSlice(column, tag, in.readInt());
             } else if (tag == Tag.BIG) {
                 int scale = in.readInt();
-                column.addDecimal(new BigDecimal(new BigInteger(in.readNBytes(in.readInt())), scale));
+                column.addDecimal(new BigDecimal(new BigInteger(in.readBytes(in.readInt())), scale));
             } else if (tag == Tag.OTHER) {
-                String type = in.readUTF();
-                byte[] text = in.readNBytes(in.readInt());
-                column.add(new Value.Other(type, new String(text, java.nio.charset.StandardCharsets.UTF_8)));
+                String type = new String(in.readBytes(in.readInt()), StandardCharsets.UTF_8);
+                byte[] text = in.readBytes(in.readInt());
+                column.add(new Value.Other(type, new String(text, StandardCharsets.UTF_8)));
             } else if (tag == Tag.NULL) {
                 column.addNull();
             } else {

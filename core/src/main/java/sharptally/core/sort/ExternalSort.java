@@ -1,25 +1,23 @@
 package sharptally.core.sort;
 
-import java.io.BufferedInputStream;
 import java.io.BufferedOutputStream;
-import java.io.DataInputStream;
-import java.io.DataOutputStream;
 import java.io.IOException;
+import java.io.OutputStream;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardOpenOption;
 import java.util.ArrayList;
-import java.util.Arrays;
 import java.util.List;
 import java.util.Optional;
 import java.util.PriorityQueue;
 import java.util.function.Function;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
-import sharptally.core.rows.CellOrder;
 import sharptally.core.rows.Column;
 import sharptally.core.rows.RowBatch;
+import sharptally.core.rows.RowBytes;
 import sharptally.core.rows.RowCodec;
+import sharptally.core.rows.RowIn;
 import sharptally.core.rows.RowSource;
 
 /**
@@ -33,7 +31,8 @@ import sharptally.core.rows.RowSource;
 public final class ExternalSort implements RowSource {
     private static final int ROWS_PER_BATCH = 2_048;
     private static final int ROWS_PER_RUN_BATCH = 256;
-    private static final int BYTES_PER_CELL = 13;
+    private static final int READ_BYTES = 1 << 16;
+    private static final int WRITE_BYTES = 1 << 18;
 
     private final RowSource source;
     private final Function<RowBatch, List<Column>> orderColumns;
@@ -45,6 +44,8 @@ public final class ExternalSort implements RowSource {
     private boolean closed;
     private int columnCount;
     private boolean sorted;
+    private Optional<Chunk> whole = Optional.empty();
+    private int handedOut;
 
     /**
      * @param orderColumns the columns to sort by, made from a batch; NULL first, as {@link CellOrder} has it
@@ -78,20 +79,28 @@ public final class ExternalSort implements RowSource {
     }
 
     private void gather() throws IOException {
-        List<RowBatch> chunk = new ArrayList<>();
+        List<RowBytes> chunk = new ArrayList<>();
+        List<List<Column>> order = new ArrayList<>();
         long bytes = 0;
         for (Optional<RowBatch> batch = source.next(); batch.isPresent(); batch = source.next()) {
-            chunk.add(batch.get());
             columnCount = batch.get().columns().size();
-            bytes += sizeOf(batch.get());
+            chunk.add(new RowBytes(batch.get()));
+            order.add(orderColumns.apply(batch.get()));
+            bytes += chunk.get(chunk.size() - 1).size();
             if (bytes >= maxChunkBytes) {
-                spill(chunk);
+                spill(new Chunk(chunk, order));
                 chunk.clear();
+                order.clear();
                 bytes = 0;
             }
         }
+        if (written().isEmpty()) {
+            // All of it is here: nothing needs to be written.
+            whole = Optional.of(new Chunk(chunk, order));
+            return;
+        }
         if (!chunk.isEmpty()) {
-            spill(chunk);
+            spill(new Chunk(chunk, order));
         }
         for (Path file : written()) {
             Run run = open(file);
@@ -125,64 +134,54 @@ public final class ExternalSort implements RowSource {
         }
     }
 
-    private static long sizeOf(RowBatch batch) {
-        long bytes = 0;
-        for (Column column : batch.columns()) {
-            bytes += column.arenaSize() + (long) batch.rows() * BYTES_PER_CELL;
-        }
-        return bytes;
-    }
-
-    private void spill(List<RowBatch> chunk) throws IOException {
-        List<List<Column>> order = chunk.stream().map(orderColumns).toList();
-        int rows = chunk.stream().mapToInt(RowBatch::rows).sum();
-        Long[] places = new Long[rows];
-        int filled = 0;
-        for (int b = 0; b < chunk.size(); b++) {
-            for (int row = 0; row < chunk.get(b).rows(); row++) {
-                places[filled++] = (long) b << 32 | row;
-            }
-        }
-        Arrays.sort(
-                places,
-                (one, other) -> compare(
-                        order.get((int) (one >> 32)),
-                        one.intValue(),
-                        order.get((int) (other >> 32)),
-                        other.intValue()));
-        try (var out = new DataOutputStream(new BufferedOutputStream(
+    private void spill(Chunk chunk) throws IOException {
+        try (OutputStream out = new BufferedOutputStream(
                 // Not one that is made: the file may be gone by now.
-                Files.newOutputStream(newFile(), StandardOpenOption.WRITE), 1 << 16))) {
-            for (Long place : places) {
-                RowCodec.write(chunk.get((int) (place >> 32)).columns(), place.intValue(), out);
+                Files.newOutputStream(newFile(), StandardOpenOption.WRITE), WRITE_BYTES)) {
+            for (int i = 0; i < chunk.rows(); i++) {
+                chunk.batch(i).writeTo(out, chunk.row(i));
             }
         }
-    }
-
-    private static int compare(List<Column> one, int row, List<Column> other, int otherRow) {
-        for (int i = 0; i < one.size(); i++) {
-            int c = CellOrder.compare(one.get(i), row, other.get(i), otherRow);
-            if (c != 0) {
-                return c;
-            }
-        }
-        return 0;
     }
 
     private Optional<RowBatch> merged() throws IOException {
+        if (whole.isPresent()) {
+            return fromMemory(whole.get());
+        }
         List<Column> out = RowCodec.emptyColumns(columnCount, ROWS_PER_BATCH);
         int rows = 0;
         while (rows < ROWS_PER_BATCH && !runs.isEmpty()) {
             Run run = runs.poll();
-            for (int c = 0; c < columnCount; c++) {
-                out.get(c).addCellOf(run.batch.column(c), run.row);
-            }
-            rows++;
-            if (run.advance()) {
+            // Rows of a run that come before those of all others need not be put back among them.
+            boolean more = true;
+            do {
+                for (int c = 0; c < columnCount; c++) {
+                    out.get(c).addCellOf(run.columns.get(c), run.row);
+                }
+                rows++;
+                more = run.advance();
+            } while (more && rows < ROWS_PER_BATCH && (runs.isEmpty() || run.compareTo(runs.element()) < 0));
+            if (more) {
                 runs.add(run);
             }
         }
         return rows == 0 ? Optional.empty() : Optional.of(new RowBatch(out, rows));
+    }
+
+    private Optional<RowBatch> fromMemory(Chunk chunk) throws IOException {
+        int rows = Math.min(ROWS_PER_BATCH, chunk.rows() - handedOut);
+        if (rows <= 0) {
+            whole = Optional.of(Chunk.NOTHING);
+            handedOut = 0;
+            return Optional.empty();
+        }
+        List<Column> out = RowCodec.emptyColumns(columnCount, rows);
+        for (int i = handedOut; i < handedOut + rows; i++) {
+            RowBytes batch = chunk.batch(i);
+            batch.read(batch.reader(), chunk.row(i), out);
+        }
+        handedOut += rows;
+        return Optional.of(new RowBatch(out, rows));
     }
 
     @Override
@@ -211,40 +210,35 @@ public final class ExternalSort implements RowSource {
 
     /** One sorted file, read a small batch at a time. Ties go to the earlier run, so that the sort is stable. */
     private final class Run implements Comparable<Run> {
-        private final DataInputStream in;
+        private final RowIn in;
         private final int number;
-        private RowBatch batch = new RowBatch(List.of(), 0);
+        private List<Column> columns = List.of();
         private List<Column> order = List.of();
+        private long[] prefixes = new long[0];
+        private int rows;
         private int row;
 
         Run(Path file, int number) throws IOException {
-            this.in = new DataInputStream(new BufferedInputStream(Files.newInputStream(file), 1 << 16));
+            this.in = new RowIn(Files.newInputStream(file), READ_BYTES);
             this.number = number;
         }
 
         boolean load() throws IOException {
-            List<Column> columns = RowCodec.emptyColumns(columnCount, ROWS_PER_RUN_BATCH);
-            int rows = 0;
-            while (rows < ROWS_PER_RUN_BATCH && hasMore()) {
+            columns = RowCodec.emptyColumns(columnCount, ROWS_PER_RUN_BATCH);
+            rows = 0;
+            while (rows < ROWS_PER_RUN_BATCH && in.hasMore()) {
                 RowCodec.read(in, columns);
                 rows++;
             }
             row = 0;
-            batch = new RowBatch(columns, rows);
-            order = orderColumns.apply(batch);
+            order = orderColumns.apply(new RowBatch(columns, rows));
+            prefixes = Chunk.prefixes(order, rows);
             return rows > 0;
-        }
-
-        private boolean hasMore() throws IOException {
-            in.mark(1);
-            int b = in.read();
-            in.reset();
-            return b >= 0;
         }
 
         boolean advance() throws IOException {
             row++;
-            return row < batch.rows() || load();
+            return row < rows || load();
         }
 
         void close() {
@@ -257,7 +251,8 @@ public final class ExternalSort implements RowSource {
 
         @Override
         public int compareTo(Run other) {
-            int c = ExternalSort.compare(order, row, other.order, other.row);
+            int c = Long.compare(prefixes[row], other.prefixes[other.row]);
+            c = c != 0 ? c : Chunk.compare(order, row, other.order, other.row);
             return c != 0 ? c : Integer.compare(number, other.number);
         }
     }

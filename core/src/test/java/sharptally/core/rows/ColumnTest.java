@@ -5,8 +5,6 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import java.io.ByteArrayInputStream;
 import java.io.ByteArrayOutputStream;
-import java.io.DataInputStream;
-import java.io.DataOutputStream;
 import java.io.IOException;
 import java.math.BigDecimal;
 import java.math.BigInteger;
@@ -23,6 +21,32 @@ class ColumnTest {
     private final Random random = new Random(seed);
 
     @Test
+    void prefixesNeverContradictTheOrder() {
+        Column column = new Column(4);
+        for (int i = 0; i < 2_000; i++) {
+            column.add(RandomValues.any(random));
+        }
+        for (double edge :
+                new double[] {0.0, -0.0, Double.NaN, 1e300, -1e300, Double.MIN_VALUE, 1L << 53, (1L << 53) + 2}) {
+            column.addDouble(edge);
+        }
+        for (long edge : new long[] {0, -1, Long.MIN_VALUE, Long.MAX_VALUE, (1L << 53) + 1}) {
+            column.addInt(edge);
+            column.addDate(edge);
+            column.addTimestamp(edge, 999_999_999);
+        }
+        for (int i = 0; i < column.size(); i++) {
+            for (int j = 0; j < column.size(); j += 1 + random.nextInt(3)) {
+                int prefix = Long.compare(CellOrder.prefix(column, i), CellOrder.prefix(column, j));
+                int order = CellOrder.compare(column, i, column, j);
+                assertThat(prefix == 0 || Integer.signum(order) == prefix)
+                        .as("seed %d: %s and %s", seed, i, j)
+                        .isTrue();
+            }
+        }
+    }
+
+    @Test
     void everyValueComesBackAsItWasPutIn() throws IOException {
         List<Value> values = new ArrayList<>();
         Column column = new Column(4);
@@ -31,13 +55,13 @@ class ColumnTest {
             column.add(values.get(i));
         }
         var bytes = new ByteArrayOutputStream();
-        var out = new DataOutputStream(bytes);
+        RowBytes rows = new RowBytes(new RowBatch(List.of(column), values.size()));
         for (int i = 0; i < values.size(); i++) {
-            RowCodec.write(List.of(column), i, out);
+            rows.writeTo(bytes, i);
         }
         Column copied = new Column(0);
         Column read = new Column(0);
-        var in = new DataInputStream(new ByteArrayInputStream(bytes.toByteArray()));
+        var in = new RowIn(new ByteArrayInputStream(bytes.toByteArray()), 300);
         for (int i = 0; i < values.size(); i++) {
             copied.addCellOf(column, i);
             RowCodec.read(in, List.of(read));
