@@ -3,17 +3,31 @@ package sharptally.core.shape;
 import java.util.List;
 
 /**
- * What a database does besides what a statement says, when rows of a table are changed. (Triggers are told of apart.)
+ * What a database does besides what a statement says, when rows of a table are changed.
  *
  * @param setOnUpdate columns that get another value by themselves whenever a row is updated, unless they are given one
  * @param reactions what becomes of rows of other tables that refer to rows that are deleted
  * @param transactional whether changes can be taken back; else what was done before a failure stays
  * @param inherited whether other tables inherit from this one, whose rows a statement would see and change as if they were
  *     its own
+ * @param triggers whether there are triggers, whatever they do
  */
 public record SideEffects(
-        List<String> setOnUpdate, List<Reaction> reactions, boolean transactional, boolean inherited) {
+        List<String> setOnUpdate,
+        List<Reaction> reactions,
+        boolean transactional,
+        boolean inherited,
+        boolean triggers) {
     public static final SideEffects NONE = new SideEffects(List.of(), List.of(), true, false);
+
+    /** Without triggers, as far as is known. */
+    public SideEffects(List<String> setOnUpdate, List<Reaction> reactions, boolean transactional, boolean inherited) {
+        this(setOnUpdate, reactions, transactional, inherited, false);
+    }
+
+    SideEffects withTriggers(boolean there) {
+        return new SideEffects(setOnUpdate, reactions, transactional, inherited, there);
+    }
 
     public SideEffects {
         setOnUpdate = List.copyOf(setOnUpdate);

@@ -19,7 +19,6 @@ public record TableShape(
         List<ColumnShape> columns,
         List<KeyShape> keys,
         List<ForeignKey> foreignKeys,
-        boolean hasTriggers,
         SideEffects sideEffects,
         Optional<String> query,
         List<RowFilter> filters,
@@ -45,8 +44,7 @@ public record TableShape(
                 columns,
                 keys,
                 foreignKeys,
-                hasTriggers,
-                SideEffects.NONE,
+                SideEffects.NONE.withTriggers(hasTriggers),
                 Optional.empty(),
                 List.of(),
                 Optional.empty());
@@ -60,36 +58,38 @@ public record TableShape(
                 columns,
                 List.of(),
                 List.of(),
-                false,
                 SideEffects.NONE,
                 Optional.of(query),
                 List.of(),
                 Optional.empty());
     }
 
-    /** The same table, and what its database does by itself. */
+    public boolean hasTriggers() {
+        return sideEffects.triggers();
+    }
+
+    /** The same table, and what its database does by itself, beside triggers. */
     public TableShape with(SideEffects effects) {
-        return new TableShape(name, view, columns, keys, foreignKeys, hasTriggers, effects, query, filters, position);
+        return new TableShape(
+                name, view, columns, keys, foreignKeys, effects.withTriggers(hasTriggers()), query, filters, position);
     }
 
     /** The same table, of whose rows it is known where they stand. */
     public TableShape tellingPosition(ColumnShape column) {
-        return new TableShape(
-                name, view, columns, keys, foreignKeys, hasTriggers, sideEffects, query, filters, Optional.of(column));
+        return new TableShape(name, view, columns, keys, foreignKeys, sideEffects, query, filters, Optional.of(column));
     }
 
     /** The same table by a name that holds its schema. */
     public TableShape inSchema(String schema) {
         TableName full = name.schema().isPresent() ? name : TableName.of(schema, name.name());
-        return new TableShape(
-                full, view, columns, keys, foreignKeys, hasTriggers, sideEffects, query, filters, position);
+        return new TableShape(full, view, columns, keys, foreignKeys, sideEffects, query, filters, position);
     }
 
     /** The same table with only those of its rows that meet a further condition. */
     public TableShape and(RowFilter filter) {
         List<RowFilter> all = new ArrayList<>(filters);
         all.add(filter);
-        return new TableShape(name, view, columns, keys, foreignKeys, hasTriggers, sideEffects, query, all, position);
+        return new TableShape(name, view, columns, keys, foreignKeys, sideEffects, query, all, position);
     }
 
     /** The same table with a computed column, in the place of one of its name or behind all others. */
@@ -100,7 +100,7 @@ public record TableShape(
             all.remove(place);
         }
         all.add(place, computed);
-        return new TableShape(name, view, all, keys, foreignKeys, hasTriggers, sideEffects, query, filters, position);
+        return new TableShape(name, view, all, keys, foreignKeys, sideEffects, query, filters, position);
     }
 
     /** The column of exactly this name, else the only one that differs by letter case alone. */

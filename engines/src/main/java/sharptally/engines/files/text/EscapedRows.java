@@ -32,6 +32,8 @@ final class EscapedRows implements RowsOfFile {
     private int filled;
     private long lines = 1;
     private boolean pending;
+    /** Whether lines end in one, as the first does; else it is a letter like any other. */
+    private boolean carriageReturns;
 
     EscapedRows(Path file, FileForm form) throws IOException {
         this.file = file;
@@ -116,10 +118,15 @@ final class EscapedRows implements RowsOfFile {
                 escaped = false;
             } else if (c == '\r') {
                 c = read();
-                if (c == '\n' || c < 0) {
+                boolean atEnd = c == '\n' || c < 0;
+                carriageReturns = carriageReturns || atEnd && lines == 1;
+                if (atEnd && carriageReturns) {
                     break;
                 }
                 record.append('\r');
+                if (c < 0) {
+                    break;
+                }
                 at--;
             } else if (c == '\\') {
                 escaped = unescape(read()) || escaped;
