@@ -149,7 +149,8 @@ class FilesTest {
             fields.add(field.toString());
             field.setLength(0);
             if (c == '\n') {
-                lines.put(table.key.stream().map(fields::get).map(FilesTest::bare).toList(), begin);
+                lines.put(
+                        table.key.stream().map(fields::get).map(FilesTest::bare).toList(), begin);
                 fields.clear();
                 begin = line;
             }
@@ -169,9 +170,7 @@ class FilesTest {
 
     private static String bare(String field) {
         String text = field.endsWith("\r") ? field.substring(0, field.length() - 1) : field;
-        return text.startsWith("\"")
-                ? text.substring(1, text.length() - 1).replace("\"\"", "\"")
-                : text;
+        return text.startsWith("\"") ? text.substring(1, text.length() - 1).replace("\"\"", "\"") : text;
     }
 
     @Test

@@ -157,13 +157,17 @@ public record ChecksumJob(
                 .map(c -> {
                     ColumnShape column = column(shape, c.name());
                     CanonicalType type = column.type().orElseThrow();
+                    // Of text, the file has the hash of its letters, whatever they say.
                     Kind common = Kind.common(type.kind(), c.kind())
+                            .filter(k -> k == c.kind() || c.kind() != Kind.TEXT)
                             .orElseThrow(() -> new ToolException(
                                     ErrorKind.USAGE,
                                     "a column of another type has no checksum in common",
                                     shape.name() + "." + c.name() + " is " + word(type.kind()) + " here and "
                                             + word(c.kind()) + " there",
-                                    "leave it out on both sides"));
+                                    c.kind() == Kind.TEXT
+                                            ? "leave it out on both sides, or make the checksums of the side that has types"
+                                            : "leave it out on both sides"));
                     return new Hashed(column, common, Math.min(type.digits(), c.digits()));
                 })
                 .toList();

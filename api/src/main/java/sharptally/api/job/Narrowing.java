@@ -74,6 +74,10 @@ public record Narrowing(
      * @throws ToolException when a place does not understand a condition
      */
     TableMatch narrowed(TableMatch match, Place from, Place to) {
+        if (where.isPresent() || !conditions.isEmpty() || changedSince.isPresent()) {
+            checkChoosing(from);
+            checkChoosing(to);
+        }
         TableShape source = match.source();
         TableShape target = match.target();
         if (where.isPresent()) {
@@ -90,6 +94,17 @@ public record Narrowing(
             target = chosenThere(match, to, Side.TARGET).map(target::and).orElse(target);
         }
         return match.over(source, target);
+    }
+
+    /** Where rows are only read from first to last, nothing chooses them. */
+    private static void checkChoosing(Place place) {
+        if (place.seeking().isEmpty()) {
+            throw new ToolException(
+                    ErrorKind.USAGE,
+                    "rows of a file can't be chosen by their values: all of them are read",
+                    place.address().withoutTable().toString(),
+                    "leave out --where, --if and --changed-since; or load the file into a database and compare that");
+        }
     }
 
     /** The sample as a place chooses it; empty where rows are chosen here. */

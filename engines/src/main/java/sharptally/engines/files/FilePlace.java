@@ -185,6 +185,10 @@ final class FilePlace implements Place {
 
     @Override
     public RowSource read(ReadRequest request) {
+        if (!request.table().filters().isEmpty()) {
+            throw new IllegalStateException(
+                    "rows of files can't be chosen: " + request.table().filters());
+        }
         List<ColumnShape> columns = request.columns();
         boolean positions = columns.contains(POSITION);
         List<String> names = columns.stream()

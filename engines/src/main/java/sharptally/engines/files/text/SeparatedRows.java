@@ -10,6 +10,7 @@ import java.nio.file.Path;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import sharptally.core.fault.ToolException;
 import sharptally.core.rows.Column;
 
 /** Fields between delimiters, quoted where they hold one: CSV (RFC 4180), with any delimiter and quote. */
@@ -103,6 +104,9 @@ final class SeparatedRows implements RowsOfFile {
             return !(record.fields() == 1 && record.is(0, Ended.LINE));
         } catch (CsvParseException e) {
             Throwable cause = e.getCause() == null ? e : e.getCause();
+            if (cause instanceof ToolException known) {
+                throw known;
+            }
             if (cause instanceof IOException io
                     && !String.valueOf(io.getMessage()).contains("buffer")) {
                 throw text.failed(io, record.line());
