@@ -290,7 +290,7 @@ final class ChangeMaker {
         }
         var from = columns.source().type().orElseThrow();
         var to = columns.target().type().orElseThrow();
-        if (dialect.holdsAnyValue() && !from.padded()) {
+        if (dialect.holdsAnyValue() && !from.padded() && !from.isWritten()) {
             return value;
         }
         if (to.kind() == Kind.JSON) {
