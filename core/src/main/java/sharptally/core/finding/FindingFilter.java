@@ -48,8 +48,12 @@ public record FindingFilter(
 
     /** Whether it wants all findings. */
     public boolean wantsAll() {
-        return tables.wantsAll()
-                && kinds.isEmpty()
+        return tables.wantsAll() && wantsAllRows();
+    }
+
+    /** Whether all findings of the tables that are wanted are. */
+    public boolean wantsAllRows() {
+        return kinds.isEmpty()
                 && columns.isEmpty()
                 && keys.isEmpty()
                 && range.isEmpty()

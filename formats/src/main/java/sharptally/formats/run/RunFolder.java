@@ -292,6 +292,11 @@ public final class RunFolder implements FindingReader {
         }
     }
 
+    /** How many findings there are of a match, without a look at them; empty where it was not finished. */
+    public Optional<Long> count(TableMatch match) {
+        return summaryOf(match).filter(m -> m.state() == RunState.COMPLETE).map(MatchSummary::lines);
+    }
+
     /** The findings of a match, one after the other; the caller closes it. */
     public Findings findings(TableMatch match) {
         return new Findings(

@@ -93,33 +93,38 @@ public final class FindingList {
     private static Listed list(
             RunFolder run, FindingFilter filter, Redaction redaction, long limit, FindingFormat format)
             throws IOException {
-        long[] all = {0};
-        long[] shown = {0};
+        long all = 0;
+        long shown = 0;
         for (TableMatch match : run.matches()) {
-            if (!filter.wants(match) || !filter.hasColumns(match)) {
+            if (!filter.wants(match)
+                    || !filter.hasColumns(match)
+                    || run.summaryOf(match).isEmpty()) {
                 continue;
             }
-            boolean[] begun = {false};
-            run.forEach(match, finding -> {
-                if (!filter.wants(match, finding)) {
-                    return;
-                }
-                if (all[0]++ >= limit) {
-                    return;
-                }
-                try {
-                    if (!begun[0]) {
-                        begun[0] = true;
+            long before = all;
+            Optional<Long> told = filter.wantsAllRows() ? run.count(match) : Optional.empty();
+            boolean begun = false;
+            try (RunFolder.Findings findings = run.findings(match)) {
+                // Those that are not listed are counted: one by one where not all are wanted.
+                while (told.isEmpty() || all < limit) {
+                    Optional<Finding> next = findings.next();
+                    if (next.isEmpty()) {
+                        break;
+                    }
+                    if (!filter.wants(match, next.get()) || all++ >= limit) {
+                        continue;
+                    }
+                    if (!begun) {
+                        begun = true;
                         format.begin(match);
                     }
-                    format.finding(match, redaction.of(finding));
-                } catch (IOException e) {
-                    throw new UncheckedIOException(e);
+                    format.finding(match, redaction.of(next.get()));
+                    shown++;
                 }
-                shown[0]++;
-            });
+            }
+            all = told.map(count -> before + count).orElse(all);
         }
         format.end();
-        return new Listed(all[0], shown[0]);
+        return new Listed(all, shown);
     }
 }
