@@ -10,6 +10,7 @@ import java.util.List;
 import java.util.Optional;
 import sharptally.core.finding.Finding;
 import sharptally.core.finding.FindingFilter;
+import sharptally.core.finding.Positions;
 import sharptally.core.match.TableMatch;
 import sharptally.formats.run.RunFolder;
 import sharptally.formats.value.FindingJson;
@@ -75,6 +76,13 @@ public record PageRows(String json, long shown, long all) {
             out.writeStartArray();
             if (finding instanceof Finding.Repeated repeated) {
                 column(out, "(rows)", Long.toString(repeated.inSource()), Long.toString(repeated.inTarget()));
+            }
+            if (!finding.positions().equals(Positions.UNKNOWN)) {
+                column(
+                        out,
+                        "(at)",
+                        finding.positions().source().orElse(""),
+                        finding.positions().target().orElse(""));
             }
             for (FindingValues values : FindingValues.of(match, finding, filter)) {
                 column(
