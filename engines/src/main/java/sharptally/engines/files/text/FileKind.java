@@ -63,9 +63,9 @@ public enum FileKind {
         try {
             return switch (this) {
                 case CSV ->
-                    new SeparatedRows(
+                    Separated.rows(
                             file, form.delimiter().isPresent() ? form : form.delimitedBy(Delimiter.of(file, form)));
-                case TSV -> new EscapedRows(file, form);
+                case TSV -> Escaped.rows(file, form);
                 case JSONL -> new JsonRows(file, form);
                 case XLSX -> new SheetRows(file, form);
             };

@@ -3,16 +3,12 @@ package sharptally.engines.files.text;
 import java.io.IOException;
 import java.io.Reader;
 import java.nio.file.Path;
-import java.util.LinkedHashMap;
-import java.util.List;
-import java.util.Map;
-import sharptally.core.rows.Column;
 
 /**
  * Fields between tabs, as databases write them: what can't stand in a field is written behind a backslash ({@code \t},
  * {@code \n}, {@code \\}), and NULL is {@code \N}. Quotes mean nothing.
  */
-final class EscapedRows implements RowsOfFile {
+final class Escaped implements RecordReader {
     private static final int MAX_RECORD_CHARS = 32 << 20;
     /** Behind a backslash: what stands for what. */
     private static final String LETTERS = "bfnrtv0Z";
@@ -23,63 +19,34 @@ final class EscapedRows implements RowsOfFile {
     private final Path file;
     private final Decoded text;
     private final char delimiter;
-    private final String nothing;
     private final Record record = new Record();
-    private final Map<String, String> facts = new LinkedHashMap<>();
-    private final List<String> names;
     private final char[] buffer = new char[1 << 16];
     private int at;
     private int filled;
     private long lines = 1;
-    private boolean pending;
     /** Whether lines end in one, as the first does; else it is a letter like any other. */
     private boolean carriageReturns;
 
-    EscapedRows(Path file, FileForm form) throws IOException {
+    private Escaped(Path file, FileForm form, Decoded text) {
         this.file = file;
-        this.delimiter = form.delimiter().orElse('\t');
-        this.nothing = form.nothing().orElse(NULL);
-        this.text = Decoded.open(file, form.encoding());
-        facts.put("encoding", text.charset().name());
-        facts.put("delimiter", Header.word(delimiter));
-        try {
-            boolean any = advance();
-            Header header = Header.of(file, form, any ? record.texts() : List.of());
-            this.names = header.names();
-            this.pending = any && !header.isRecord();
-            facts.put("header", header.isRecord() ? "yes" : "no");
-        } catch (RuntimeException e) {
-            close();
-            throw e;
-        }
+        this.text = text;
+        this.delimiter = form.delimiter().orElseThrow();
+    }
+
+    static RowsOfFile rows(Path file, FileForm form) throws IOException {
+        FileForm decided = form.delimiter().isPresent() ? form : form.delimitedBy('\t');
+        Decoded text = Decoded.open(file, form.encoding());
+        return new RecordRows(
+                file,
+                decided,
+                new Escaped(file, decided, text),
+                text,
+                form.nothing().orElse(NULL));
     }
 
     @Override
-    public List<String> names() {
-        return names;
-    }
-
-    @Override
-    public Map<String, String> facts() {
-        return facts;
-    }
-
-    @Override
-    public boolean next() {
-        boolean any = pending || advance();
-        pending = false;
-        while (any && names.size() > 1 && record.fields() == 1 && record.is(0, "")) {
-            any = advance();
-        }
-        if (any && record.fields() != names.size()) {
-            throw FileProblem.at(
-                    file,
-                    record.line(),
-                    "this record has " + record.fields() + (record.fields() == 1 ? " field" : " fields") + ", not "
-                            + names.size(),
-                    "mend the line; for another delimiter say ?delimiter=");
-        }
-        return any;
+    public Record record() {
+        return record;
     }
 
     /** The next character; negative at the end. */
@@ -100,7 +67,8 @@ final class EscapedRows implements RowsOfFile {
         return buffer[at++];
     }
 
-    private boolean advance() {
+    @Override
+    public boolean advance() {
         record.begin(lines);
         int c = read();
         if (c < 0) {
@@ -157,26 +125,7 @@ final class EscapedRows implements RowsOfFile {
     }
 
     @Override
-    public long line() {
-        return record.line();
-    }
-
-    @Override
-    public void add(int field, Column into) {
-        // A text that was written behind a backslash is no NULL, even if it reads like one.
-        if (!record.isQuoted(field) && record.is(field, nothing)) {
-            into.addNull();
-        } else {
-            record.add(field, into);
-        }
-    }
-
-    @Override
-    public void close() {
-        try {
-            text.close();
-        } catch (IOException e) {
-            throw FileProblem.of(file, e);
-        }
+    public void close() throws IOException {
+        text.close();
     }
 }

@@ -7,14 +7,10 @@ import de.siegmar.fastcsv.reader.CsvReader;
 import java.io.IOException;
 import java.io.UncheckedIOException;
 import java.nio.file.Path;
-import java.util.LinkedHashMap;
-import java.util.List;
-import java.util.Map;
 import sharptally.core.fault.ToolException;
-import sharptally.core.rows.Column;
 
 /** Fields between delimiters, quoted where they hold one: CSV (RFC 4180), with any delimiter and quote. */
-final class SeparatedRows implements RowsOfFile {
+final class Separated implements RecordReader {
     private static final int MAX_RECORD_CHARS = 32 << 20;
     private static final char NO_QUOTE = '\uFFFE';
 
@@ -23,22 +19,13 @@ final class SeparatedRows implements RowsOfFile {
     private final CsvReader<Record> reader;
     private final CloseableIterator<Record> records;
     private final Record record = new Record();
-    private final Map<String, String> facts = new LinkedHashMap<>();
-    private final String nothing;
-    private final List<String> names;
-    private boolean pending;
 
-    /**
-     * @param form in which everything but the header is decided
-     */
-    SeparatedRows(Path file, FileForm form) throws IOException {
+    private Separated(Path file, FileForm form, Decoded text) {
         this.file = file;
-        this.nothing = form.nothing().orElse("");
-        this.text = Decoded.open(file, form.encoding());
-        char delimiter = form.delimiter().orElseThrow();
+        this.text = text;
         char quote = form.quote().orElse('"');
         this.reader = CsvReader.builder()
-                .fieldSeparator(delimiter)
+                .fieldSeparator(form.delimiter().orElseThrow())
                 .quoteCharacter(quote == 0 ? NO_QUOTE : quote)
                 .skipEmptyLines(false)
                 .allowExtraFields(true)
@@ -47,51 +34,28 @@ final class SeparatedRows implements RowsOfFile {
                 .maxBufferSize(MAX_RECORD_CHARS)
                 .build(new Taking(record), new Ended(text.reader()));
         this.records = reader.iterator();
-        facts.put("encoding", text.charset().name());
-        facts.put("delimiter", Header.word(delimiter));
-        try {
-            boolean any = advance();
-            Header header = Header.of(file, form, any ? record.texts() : List.of());
-            this.names = header.names();
-            this.pending = any && !header.isRecord();
-            facts.put("header", header.isRecord() ? "yes" : "no");
-        } catch (RuntimeException e) {
-            close();
-            throw e;
-        }
+    }
+
+    /**
+     * @param form in which the delimiter is decided
+     */
+    static RowsOfFile rows(Path file, FileForm form) throws IOException {
+        Decoded text = Decoded.open(file, form.encoding());
+        return new RecordRows(
+                file,
+                form,
+                new Separated(file, form, text),
+                text,
+                form.nothing().orElse(""));
     }
 
     @Override
-    public List<String> names() {
-        return names;
+    public Record record() {
+        return record;
     }
 
     @Override
-    public Map<String, String> facts() {
-        return facts;
-    }
-
-    @Override
-    public boolean next() {
-        boolean any = pending || advance();
-        pending = false;
-        while (any && names.size() > 1 && record.fields() == 1 && record.is(0, "") && !record.isQuoted(0)) {
-            // An empty line is no record of several fields.
-            any = advance();
-        }
-        if (any && record.fields() != names.size()) {
-            throw FileProblem.at(
-                    file,
-                    record.line(),
-                    "this record has " + record.fields() + (record.fields() == 1 ? " field" : " fields") + ", not "
-                            + names.size(),
-                    "mend the line; if all are like it, another delimiter or quote may be meant"
-                            + " (?delimiter=, ?quote=)");
-        }
-        return any;
-    }
-
-    private boolean advance() {
+    public boolean advance() {
         try {
             if (!records.hasNext()) {
                 throw FileProblem.at(
@@ -124,26 +88,8 @@ final class SeparatedRows implements RowsOfFile {
     }
 
     @Override
-    public long line() {
-        return record.line();
-    }
-
-    @Override
-    public void add(int field, Column into) {
-        if (!record.isQuoted(field) && record.is(field, nothing)) {
-            into.addNull();
-        } else {
-            record.add(field, into);
-        }
-    }
-
-    @Override
-    public void close() {
-        try {
-            reader.close();
-        } catch (IOException e) {
-            throw FileProblem.of(file, e);
-        }
+    public void close() throws IOException {
+        reader.close();
     }
 
     /** Takes the fields of one record after the other into the same place. */
