@@ -90,7 +90,7 @@ class DemoTest {
                         .lines())
                 .as("five columns, one of them of two lines")
                 .hasSize(7)
-                .contains("calibration,missing,\"12,2020-01-13\",offset_mm,double,-10.994,,");
+                .contains("calibration,missing,\"12,2020-01-13\",offset_mm,double,-10.994,,,,");
     }
 
     @Test

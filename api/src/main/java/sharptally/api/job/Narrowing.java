@@ -103,7 +103,7 @@ public record Narrowing(
                     ErrorKind.USAGE,
                     "rows of a file can't be chosen by their values: all of them are read",
                     place.address().withoutTable().toString(),
-                    "leave out --where, --if and --changed-since; or load the file into a database and compare that");
+                    Hint.NO_CONDITION);
         }
     }
 

@@ -24,6 +24,8 @@ public final class HintText {
             case CONDITION -> "use --where";
             case CHECK_CONDITION ->
                 "check --where: it is SQL, and has to fit both databases; --if is the same for all of them";
+            case NO_CONDITION ->
+                "leave out --where, --if and --changed-since; or load the file into a database and compare that";
             case KEY -> "choose a key that tells rows apart with --key";
             case CHECK_TABLES -> "check --table and the job file";
             case CHECK_LEFT_OUT -> "check --leave-out-column";

@@ -27,6 +27,7 @@ public enum Hint {
     ALLOW_CASCADE("choose those rows too"),
     ALLOW_NO_UNDO("it holds what its own constraints refuse"),
     CHECK_CONDITION("check the condition: it is SQL, and has to fit both databases"),
+    NO_CONDITION("leave the conditions out, or load the file into a database and compare that"),
     RESUME("resume the run"),
     SELECT("make a selection from this run"),
     SELECT_AGAIN("name that run, or choose again"),
