@@ -110,7 +110,7 @@ class FilesTest {
         }
     }
 
-    private static Map<String, Set<String>> findings(String lines, RandomTable table) throws IOException {
+    static Map<String, Set<String>> findings(String lines, RandomTable table) throws IOException {
         return FoundRows.of(
                         lines,
                         table.key.stream().map(table.columns::get).toList(),

@@ -12,6 +12,7 @@ import sharptally.core.place.part.Changes;
 import sharptally.engines.any.AnyJdbc;
 import sharptally.engines.duckdb.DuckDb;
 import sharptally.engines.files.FileEngine;
+import sharptally.engines.files.dump.DumpEngine;
 import sharptally.engines.files.text.FileKind;
 import sharptally.engines.h2.H2;
 import sharptally.engines.jdbc.JdbcEngine;
@@ -33,6 +34,7 @@ public final class Engines {
             new FileEngine(FileKind.TSV),
             new FileEngine(FileKind.JSONL),
             new FileEngine(FileKind.XLSX),
+            new DumpEngine(),
             AnyJdbc.engine());
 
     private Engines() {}

@@ -19,7 +19,8 @@ public record FileEngine(FileKind kind) implements Engine {
     public Place open(PlaceAccess access) {
         FileForm form =
                 FileForm.of(access.properties(), access.label().withoutTable().toString());
-        return new FilePlace(access.label(), FileTables.of(kind, access.address(), Piped.of(access)), form);
+        FileTables tables = FileTables.of(kind, access.address(), Piped.of(access));
+        return new FilePlace(access.label(), new TextFiles(tables, form));
     }
 
     @Override

@@ -3,7 +3,6 @@ package sharptally.engines.files;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -30,12 +29,10 @@ import sharptally.core.shape.TableName;
 import sharptally.core.shape.TableShape;
 import sharptally.core.types.CanonicalType;
 import sharptally.core.types.Kind;
-import sharptally.engines.files.text.FileForm;
 import sharptally.engines.files.text.FileProblem;
-import sharptally.engines.files.text.RowsOfFile;
 
 /** Files whose rows are read from first to last, as often as they are wanted. They have no keys, order or types. */
-final class FilePlace implements Place {
+public final class FilePlace implements Place {
     /** No column of a file has this name. */
     private static final ColumnShape POSITION = new ColumnShape(
             "\u0000position",
@@ -46,17 +43,12 @@ final class FilePlace implements Place {
             Optional.empty());
 
     private final Address address;
-    private final FileTables tables;
-    private final FileForm form;
-    private final Map<String, Described> known = new HashMap<>();
+    private final RowFiles files;
+    private final Map<TableName, TableShape> known = new HashMap<>();
 
-    /** What the first file of a table tells. */
-    private record Described(TableShape shape, Map<String, String> facts) {}
-
-    FilePlace(Address address, FileTables tables, FileForm form) {
+    public FilePlace(Address address, RowFiles files) {
         this.address = address.withoutTable();
-        this.tables = tables;
-        this.form = form;
+        this.files = files;
     }
 
     @Override
@@ -66,18 +58,14 @@ final class FilePlace implements Place {
 
     @Override
     public String product() {
-        return tables.kind().word() + " files";
+        return files.product();
     }
 
     @Override
     public Map<String, String> facts() {
         Map<String, String> facts = new LinkedHashMap<>();
         facts.put("TLS", "none: files on this machine");
-        // How the others are written is told by their errors, if they are not alike.
-        String first = tables.byName().keySet().iterator().next();
-        described(first)
-                .facts()
-                .forEach((name, value) -> facts.put(name.equals("encoding") ? "character set" : name, value));
+        facts.putAll(files.facts());
         return facts;
     }
 
@@ -88,17 +76,17 @@ final class FilePlace implements Place {
 
     @Override
     public String ownSchema() {
-        return "files";
+        return files.ownSchema();
     }
 
     @Override
     public Optional<TableName> soleTable() {
-        return tables.one() ? Optional.of(tables().get(0)) : Optional.empty();
+        return files.soleTable();
     }
 
     @Override
     public List<TableName> tables() {
-        return tables.byName().keySet().stream().map(TableName::of).toList();
+        return files.tables();
     }
 
     @Override
@@ -109,7 +97,7 @@ final class FilePlace implements Place {
     @Override
     public Estimate estimate(TableName table) {
         long bytes = 0;
-        for (Path file : table(table.name()).files()) {
+        for (Path file : files.files(table)) {
             try {
                 bytes += Files.size(file);
             } catch (IOException e) {
@@ -121,52 +109,28 @@ final class FilePlace implements Place {
 
     @Override
     public Optional<String> readProblem(TableName table) {
-        return table(table.name()).files().stream()
+        return files.files(table).stream()
                 .filter(file -> !Files.isReadable(file))
                 .findFirst()
                 .map(file -> "no right to read " + file);
     }
 
-    private FileTable table(String name) {
+    private TableName named(String name) {
         List<TableName> called = TableName.called(tables(), name, ownSchema());
         if (called.size() != 1) {
-            List<String> all = List.copyOf(tables.byName().keySet());
+            List<String> all = tables().stream().map(TableName::toString).toList();
             throw new ToolException(
                     ErrorKind.USAGE,
-                    "no such table",
+                    called.isEmpty() ? "no such table" : "more than one table is called so",
                     address.withTable(name).toString(),
-                    Nearest.hint(name, all, "there are: ")
-                            + (address.location().contains("*") || all.size() == 1
-                                    ? ""
-                                    : "; many files as one table: " + address.engine() + ":" + address.location()
-                                            + "/*#" + name));
+                    Nearest.hint(name, all, "there are: "));
         }
-        return tables.byName().get(called.get(0).name());
+        return called.get(0);
     }
 
     @Override
     public TableShape describe(String table) {
-        return described(table(table).name()).shape();
-    }
-
-    private Described described(String name) {
-        return known.computeIfAbsent(name, n -> {
-            FileTable table = tables.byName().get(n);
-            try (RowsOfFile rows = tables.kind().open(table.files().get(0), form)) {
-                List<ColumnShape> columns = new ArrayList<>();
-                for (String column : rows.names()) {
-                    columns.add(new ColumnShape(
-                            column,
-                            "text",
-                            Optional.of(CanonicalType.written()),
-                            true,
-                            Generation.NONE,
-                            Optional.empty()));
-                }
-                TableShape shape = new TableShape(TableName.of(n), false, columns, List.of(), List.of(), false);
-                return new Described(shape.tellingPosition(POSITION), rows.facts());
-            }
-        });
+        return known.computeIfAbsent(named(table), t -> files.describe(t).tellingPosition(POSITION));
     }
 
     @Override
@@ -195,14 +159,7 @@ final class FilePlace implements Place {
                 .filter(c -> !c.equals(POSITION))
                 .map(ColumnShape::name)
                 .toList();
-        return new FileRows(
-                tables.kind(),
-                form,
-                table(request.table().name().name()),
-                names,
-                positions,
-                request.skip(),
-                request.limit());
+        return files.read(request.table().name(), names, positions, request.skip(), request.limit());
     }
 
     @Override
@@ -212,7 +169,7 @@ final class FilePlace implements Place {
 
     @Override
     public Place another() {
-        return new FilePlace(address, tables, form);
+        return new FilePlace(address, files);
     }
 
     @Override
