@@ -59,7 +59,7 @@ class DumpTest {
         for (Path dump : dumps(source)) {
             Tool.Result again = tool.run("compare", "dump:" + dump, target.address());
             assertThat(again.code()).as(story + "\n" + again.all()).isZero();
-            for (int i = 0; i < 20; i++) {
+            for (int i = 0; i < 4; i++) {
                 byte[] whole = Files.readAllBytes(dump);
                 Path cut = folder.resolve("cut.sql");
                 // Nothing but blanks and comments stands behind the closing line.

@@ -6,6 +6,8 @@ import java.time.Instant;
 import java.time.LocalDateTime;
 import java.time.ZoneOffset;
 import java.util.HexFormat;
+import java.util.Locale;
+import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.regex.Pattern;
@@ -26,6 +28,7 @@ public final class Cast {
     private static final Pattern FLOATING =
             Pattern.compile("-?(NaN|Infinity|(0|[1-9]\\d*)(\\.\\d+)?([eE][+-]?\\d{1,4})?)");
 
+    private static final Map<String, Integer> TRUTHS = Map.of("t", 1, "true", 1, "f", 0, "false", 0);
     private static final Set<String> ENDLESS = Set.of("infinity", "-infinity");
 
     private static final Pattern HEX = Pattern.compile("[0-9A-Fa-f]*");
@@ -171,7 +174,14 @@ public final class Cast {
         return false;
     }
 
-    private static boolean toInteger(Column in, int row, Column out) {
+    private boolean toInteger(Column in, int row, Column out) {
+        if (from.isWritten()
+                && in.tags[row] == Tag.TEXT
+                && TRUTHS.containsKey(in.text(row).toLowerCase(Locale.ROOT))) {
+            // As databases with booleans write them, for one that has numbers in their place.
+            out.addInt(TRUTHS.get(in.text(row).toLowerCase(Locale.ROOT)));
+            return true;
+        }
         Optional<BigDecimal> number = number(in, row, Floating.EXACT);
         if (number.isEmpty() || number.get().stripTrailingZeros().scale() > 0) {
             return false;

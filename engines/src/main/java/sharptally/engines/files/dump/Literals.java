@@ -3,6 +3,7 @@ package sharptally.engines.files.dump;
 import java.math.BigInteger;
 import java.nio.charset.StandardCharsets;
 import java.util.HexFormat;
+import java.util.regex.Pattern;
 import sharptally.core.rows.Column;
 
 /**
@@ -10,6 +11,8 @@ import sharptally.core.rows.Column;
  * and all else is what is written, or, where values say for themselves what they are, a number.
  */
 final class Literals {
+    private static final Pattern WHOLE = Pattern.compile("-?\\d{1,30}");
+
     private final DumpBytes in;
     private final Flavour flavour;
     private byte[] bytes = new byte[1 << 10];
@@ -73,14 +76,17 @@ final class Literals {
     private void word(Column into, String word) {
         if (flavour != Flavour.SQLITE) {
             into.addText(word);
-        } else if (word.matches("-?\\d{1,18}")) {
-            into.addInt(Long.parseLong(word));
-        } else {
-            try {
+            return;
+        }
+        try {
+            // A whole number beyond 64 bits is a floating one in SQLite, too.
+            if (WHOLE.matcher(word).matches() && new BigInteger(word).bitLength() < Long.SIZE) {
+                into.addInt(Long.parseLong(word));
+            } else {
                 into.addDouble(Double.parseDouble(word));
-            } catch (NumberFormatException e) {
-                throw unknown(word);
             }
+        } catch (NumberFormatException e) {
+            throw unknown(word);
         }
     }
 
