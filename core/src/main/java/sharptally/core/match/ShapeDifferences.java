@@ -25,7 +25,11 @@ public final class ShapeDifferences {
         ColumnShape column = pair.source();
         ColumnShape other = pair.target();
         Kind kind = pair.comparedAs();
-        if (isWritten(column) || isWritten(other)) {
+        boolean untyped = column.type().orElseThrow().kind() == Kind.ANY
+                || other.type().orElseThrow().kind() == Kind.ANY;
+        if (isWritten(column)
+                || isWritten(other)
+                || untyped && column.declaredType().equalsIgnoreCase(other.declaredType())) {
             return;
         }
         CanonicalType one = column.type().orElseThrow();

@@ -1,8 +1,6 @@
 package sharptally.engines.files;
 
-import java.io.IOException;
 import java.nio.file.Files;
-import java.nio.file.Path;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -29,7 +27,6 @@ import sharptally.core.shape.TableName;
 import sharptally.core.shape.TableShape;
 import sharptally.core.types.CanonicalType;
 import sharptally.core.types.Kind;
-import sharptally.engines.files.text.FileProblem;
 
 /** Files whose rows are read from first to last, as often as they are wanted. They have no keys, order or types. */
 public final class FilePlace implements Place {
@@ -96,15 +93,7 @@ public final class FilePlace implements Place {
 
     @Override
     public Estimate estimate(TableName table) {
-        long bytes = 0;
-        for (Path file : files.files(table)) {
-            try {
-                bytes += Files.size(file);
-            } catch (IOException e) {
-                throw FileProblem.of(file, e);
-            }
-        }
-        return new Estimate(OptionalLong.empty(), OptionalLong.of(bytes));
+        return new Estimate(OptionalLong.empty(), files.bytes(table));
     }
 
     @Override

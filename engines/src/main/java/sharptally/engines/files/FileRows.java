@@ -1,9 +1,6 @@
 package sharptally.engines.files;
 
-import java.io.IOException;
-import java.nio.file.Files;
 import java.nio.file.Path;
-import java.nio.file.attribute.BasicFileAttributes;
 import java.util.Arrays;
 import java.util.Iterator;
 import java.util.List;
@@ -38,7 +35,7 @@ final class FileRows implements RowSource {
     private volatile boolean closed;
 
     /** A file that is being read, and where in it which column stands. */
-    private record Current(Path file, RowsOfFile rows, int[] fields, String state) {}
+    private record Current(Path file, RowsOfFile rows, int[] fields, FileState state) {}
 
     /**
      * @param wanted names of columns
@@ -104,15 +101,12 @@ final class FileRows implements RowSource {
                 return true;
             }
             end(from);
-            if (!state(from.file).equals(from.state)) {
-                throw FileProblem.of(
-                        from.file, "the file changed while it was read", "compare again once it is at rest");
-            }
+            from.state.check();
         }
     }
 
     private Current open(Path file) {
-        String state = state(file);
+        FileState state = FileState.of(file);
         RowsOfFile rows = kind.open(file, form);
         int[] fields = wanted.stream().mapToInt(rows.names()::indexOf).toArray();
         int missing = Arrays.stream(fields).boxed().toList().indexOf(-1);
@@ -129,16 +123,6 @@ final class FileRows implements RowSource {
     private void end(Current from) {
         current = Optional.empty();
         from.rows.close();
-    }
-
-    /** What changes whenever the file does. */
-    private static String state(Path file) {
-        try {
-            BasicFileAttributes attributes = Files.readAttributes(file, BasicFileAttributes.class);
-            return attributes.size() + " " + attributes.lastModifiedTime() + " " + attributes.fileKey();
-        } catch (IOException e) {
-            throw FileProblem.of(file, e);
-        }
     }
 
     @Override

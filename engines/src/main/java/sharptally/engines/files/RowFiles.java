@@ -30,6 +30,9 @@ public interface RowFiles {
     /** Where the rows of a table are. */
     List<Path> files(TableName table);
 
+    /** How many bytes the table takes; empty where its files hold others as well. */
+    OptionalLong bytes(TableName table);
+
     /**
      * The rows of a table; the caller closes them.
      *

@@ -1,5 +1,7 @@
 package sharptally.engines.files;
 
+import java.io.IOException;
+import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
@@ -14,6 +16,7 @@ import sharptally.core.shape.TableName;
 import sharptally.core.shape.TableShape;
 import sharptally.core.types.CanonicalType;
 import sharptally.engines.files.text.FileForm;
+import sharptally.engines.files.text.FileProblem;
 import sharptally.engines.files.text.RowsOfFile;
 
 /** Files of one kind, each of them a table or a part of one. They have no keys and no types. */
@@ -71,6 +74,19 @@ record TextFiles(FileTables known, FileForm form) implements RowFiles {
     @Override
     public List<Path> files(TableName table) {
         return of(table).files();
+    }
+
+    @Override
+    public OptionalLong bytes(TableName table) {
+        long bytes = 0;
+        for (Path file : files(table)) {
+            try {
+                bytes += Files.size(file);
+            } catch (IOException e) {
+                throw FileProblem.of(file, e);
+            }
+        }
+        return OptionalLong.of(bytes);
     }
 
     @Override

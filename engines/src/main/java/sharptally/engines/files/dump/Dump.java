@@ -7,18 +7,22 @@ import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import sharptally.core.shape.ColumnShape;
+import sharptally.core.shape.Generation;
 import sharptally.core.shape.KeyShape;
 import sharptally.core.shape.TableName;
 import sharptally.core.shape.TableShape;
+import sharptally.engines.files.FileState;
 import sharptally.engines.files.text.FileProblem;
 
 /**
  * What is in a dump: its tables, and between which places of the file their rows lie. It is gone through once for that, to its
  * end, so that one that was cut off is not taken for a whole one. Immutable.
  *
+ * @param state as it was when it was gone through
  * @param rows where the first statement with rows of a table begins, and where the last one does; none for empty tables
  */
-record Dump(Path file, Flavour flavour, Map<TableName, TableShape> tables, Map<TableName, Span> rows) {
+record Dump(Path file, Flavour flavour, FileState state, Map<TableName, TableShape> tables, Map<TableName, Span> rows) {
     /** From the first statement with rows of a table to the begin of the last one. */
     record Span(DumpBytes.Place first, DumpBytes.Place last) {}
 
@@ -26,6 +30,7 @@ record Dump(Path file, Flavour flavour, Map<TableName, TableShape> tables, Map<T
      * @throws sharptally.core.fault.ToolException when it is no plain dump, or was cut off
      */
     static Dump of(Path file) {
+        FileState state = FileState.of(file);
         try (DumpBytes in = new DumpBytes(file, DumpBytes.Place.BEGIN)) {
             Flavour flavour = flavour(file, in.begin());
             Statements statements = new Statements(in, flavour);
@@ -60,7 +65,8 @@ record Dump(Path file, Flavour flavour, Map<TableName, TableShape> tables, Map<T
                                 "dump the table with its definition");
                     });
             tables.replaceAll((name, table) -> withKeys(table, added.getOrDefault(name, List.of())));
-            return new Dump(file, flavour, tables, rows);
+            state.check();
+            return new Dump(file, flavour, state, tables, rows);
         }
     }
 
@@ -68,7 +74,11 @@ record Dump(Path file, Flavour flavour, Map<TableName, TableShape> tables, Map<T
         List<KeyShape> keys = new ArrayList<>(further);
         keys.addAll(table.keys());
         keys.sort(Comparator.comparing(key -> !key.primary()));
-        return new TableShape(table.name(), false, table.columns(), keys, List.of(), false);
+        // Of computed columns a dump has no values.
+        List<ColumnShape> columns = table.columns().stream()
+                .filter(c -> c.generation() != Generation.COMPUTED)
+                .toList();
+        return new TableShape(table.name(), false, columns, keys, List.of(), false);
     }
 
     private static Flavour flavour(Path file, String begin) {

@@ -56,6 +56,11 @@ record DumpFiles(Dump dump) implements RowFiles {
     }
 
     @Override
+    public OptionalLong bytes(TableName table) {
+        return OptionalLong.empty();
+    }
+
+    @Override
     public RowSource read(TableName table, List<String> columns, boolean positions, long skip, OptionalLong limit) {
         return new DumpRows(dump, describe(table), columns, positions, skip, limit);
     }

@@ -8,7 +8,6 @@ import sharptally.core.rows.RowBatch;
 import sharptally.core.rows.RowCodec;
 import sharptally.core.rows.RowSource;
 import sharptally.core.shape.ColumnShape;
-import sharptally.core.shape.Generation;
 import sharptally.core.shape.TableShape;
 
 /** The rows of one table of a dump, as they stand in it. */
@@ -74,6 +73,7 @@ final class DumpRows implements RowSource {
     /** Goes to the begin of the next row. */
     private boolean advance() {
         if (open.isEmpty() && !ended) {
+            dump.state().check();
             DumpBytes in = new DumpBytes(dump.file(), span.orElseThrow().first());
             open = Optional.of(new Open(in, new Statements(in, dump.flavour()), new Literals(in, dump.flavour())));
         }
@@ -88,6 +88,7 @@ final class DumpRows implements RowSource {
             if (!more) {
                 ended = true;
                 from.in.close();
+                dump.state().check();
             } else if (from.statements.next() instanceof Statements.Statement.Rows rows) {
                 begin(from, rows);
             }
@@ -103,10 +104,7 @@ final class DumpRows implements RowSource {
         statement = Optional.of(rows);
         List<String> columns = !rows.columns().isEmpty()
                 ? rows.columns()
-                : table.columns().stream()
-                        .filter(c -> c.generation() != Generation.COMPUTED)
-                        .map(ColumnShape::name)
-                        .toList();
+                : table.columns().stream().map(ColumnShape::name).toList();
         places = columns.stream().mapToInt(wanted::indexOf).toArray();
         meant = columns.stream()
                 .map(c -> table.column(c)
