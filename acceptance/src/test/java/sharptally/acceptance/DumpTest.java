@@ -10,6 +10,7 @@ import java.util.Arrays;
 import java.util.List;
 import java.util.Random;
 import java.util.TreeMap;
+import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
@@ -69,6 +70,25 @@ class DumpTest {
                 assertThat(result.out()).doesNotContain("same:");
             }
         }
+    }
+
+    /** Whatever a dump holds beside rows in plain columns is passed over, and what it can't hold is told. */
+    @Test
+    void whatIsNoRowOfAPlainColumnIsPassedOver() throws Exception {
+        Database source = new Database(Kind.SQLITE, folder, "source");
+        source.execute(
+                "CREATE TABLE \"a;b\" (id INTEGER PRIMARY KEY, note TEXT DEFAULT ';--', twice INT AS (id * 2))",
+                "INSERT INTO \"a;b\" (id, note) VALUES (9223372036854775807, 'x'';' || char(10) || '-- INSERT INTO')",
+                "CREATE TRIGGER tr AFTER INSERT ON \"a;b\" BEGIN DELETE FROM \"a;b\" WHERE note = ';'; END",
+                "CREATE VIEW v AS SELECT 1 AS one");
+        Path dump = dumps(source).get(0);
+        Tool tool = new Tool(folder);
+        Tool.Result whole = tool.run("compare", "dump:" + dump, source.address() + "#a;b");
+        assertThat(whole.code()).as(whole.all()).isEqualTo(1);
+        assertThat(whole.out()).as(whole.all()).contains("1 extra column");
+        Tool.Result plain =
+                tool.run("compare", "dump:" + dump, source.address() + "#a;b", "--leave-out-column", "twice");
+        assertThat(plain.code()).as(plain.all()).isZero();
     }
 
     /** In each form that the program knows. */
