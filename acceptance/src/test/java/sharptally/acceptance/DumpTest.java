@@ -79,7 +79,8 @@ class DumpTest {
         source.execute(
                 "CREATE TABLE \"a;b\" (id INTEGER PRIMARY KEY, note TEXT DEFAULT ';--', twice INT AS (id * 2))",
                 "INSERT INTO \"a;b\" (id, note) VALUES (9223372036854775807, 'x'';' || char(10) || '-- INSERT INTO')",
-                "CREATE TRIGGER tr AFTER INSERT ON \"a;b\" BEGIN DELETE FROM \"a;b\" WHERE note = ';'; END",
+                "CREATE TRIGGER tr AFTER INSERT ON \"a;b\" BEGIN DELETE FROM \"a;b\" WHERE note = ';';"
+                        + " INSERT INTO \"a;b\" (id, note) VALUES (5, 'none'); END",
                 "CREATE VIEW v AS SELECT 1 AS one");
         Path dump = dumps(source).get(0);
         Tool tool = new Tool(folder);

@@ -15,6 +15,7 @@ final class Statements {
     private final DumpBytes in;
     private final Flavour flavour;
     private boolean ended;
+    private boolean behindRows;
 
     /** What a statement is. */
     sealed interface Statement {
@@ -87,6 +88,18 @@ final class Statements {
     }
 
     Statement next() {
+        if (flavour == Flavour.SQLITE && in.isNext("CREATE TRIGGER ")) {
+            // Its statements look like any others; the client writes triggers behind all rows.
+            behindRows = true;
+        }
+        if (behindRows) {
+            if (in.isNext("CREATE TABLE ")) {
+                throw in.problem("a table behind a trigger", "dump one database with sqlite3 FILE .dump");
+            }
+            String text = text(false);
+            ended = ended || text.equalsIgnoreCase("COMMIT");
+            return new Statement.Words("");
+        }
         if (in.isNext("INSERT INTO ") || in.isNext("COPY ")) {
             return rows(in.isNext("COPY "));
         }
@@ -193,7 +206,19 @@ final class Statements {
             }
             Optional<byte[]> quoted =
                     b == '\'' || b == '"' || b == '`' ? Optional.of(quoted(b)) : b == '$' ? dollar() : Optional.empty();
-            if (in.isNext("--")) {
+            if (flavour == Flavour.POSTGRESQL && in.isNext("BEGIN ATOMIC")) {
+                // The body of a function, whose statements look like any others.
+                String line = in.line();
+                while (!line.equals("END;") && !line.equals("END")) {
+                    if (in.peek() < 0) {
+                        throw in.cut();
+                    }
+                    line = in.line();
+                }
+                if (line.endsWith(";")) {
+                    return "";
+                }
+            } else if (in.isNext("--")) {
                 in.line();
                 text.write(' ');
             } else if (in.isNext("/*") && quoted.isEmpty()) {
