@@ -3,6 +3,7 @@ package sharptally.engines;
 import java.util.List;
 import java.util.Optional;
 import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import javax.sql.DataSource;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
@@ -11,31 +12,48 @@ import sharptally.core.place.Engine;
 import sharptally.core.place.part.Changes;
 import sharptally.engines.any.AnyJdbc;
 import sharptally.engines.duckdb.DuckDb;
+import sharptally.engines.duckdb.EmbeddedDuckDb;
 import sharptally.engines.files.FileEngine;
+import sharptally.engines.files.ParquetEngine;
+import sharptally.engines.files.RemoteEngine;
 import sharptally.engines.files.dump.DumpEngine;
 import sharptally.engines.files.text.FileKind;
 import sharptally.engines.h2.H2;
 import sharptally.engines.jdbc.JdbcEngine;
 import sharptally.engines.jdbc.connect.BorrowingConnector;
+import sharptally.engines.jdbc.embed.Embedded;
 import sharptally.engines.mariadb.MariaDb;
 import sharptally.engines.postgresql.PostgreSql;
 import sharptally.engines.sqlite.Sqlite;
 
 /** The engines that this build knows. A new one is a package of its own and one line here. */
 public final class Engines {
-    private static final List<Engine> ALL = List.of(
-            PostgreSql.engine(),
-            MariaDb.engine("mariadb"),
-            MariaDb.engine("mysql"),
-            Sqlite.engine(),
-            H2.engine(),
-            DuckDb.engine(),
-            new FileEngine(FileKind.CSV),
-            new FileEngine(FileKind.TSV),
-            new FileEngine(FileKind.JSONL),
-            new FileEngine(FileKind.XLSX),
-            new DumpEngine(),
-            AnyJdbc.engine());
+    private static final Embedded EMBEDDED = new EmbeddedDuckDb();
+
+    private static final List<Engine> FILES = List.of(
+            new FileEngine(FileKind.CSV, EMBEDDED),
+            new FileEngine(FileKind.TSV, EMBEDDED),
+            new FileEngine(FileKind.JSONL, EMBEDDED),
+            new FileEngine(FileKind.XLSX, EMBEDDED),
+            new ParquetEngine(EMBEDDED),
+            new DumpEngine(EMBEDDED));
+
+    private static final List<Engine> ALL = Stream.of(
+                    List.of(
+                            PostgreSql.engine(),
+                            MariaDb.engine("mariadb"),
+                            MariaDb.engine("mysql"),
+                            Sqlite.engine(),
+                            H2.engine(),
+                            DuckDb.engine()),
+                    FILES,
+                    List.of(
+                            new RemoteEngine("s3", FILES),
+                            new RemoteEngine("https", FILES),
+                            new RemoteEngine("http", FILES),
+                            AnyJdbc.engine()))
+            .flatMap(List::stream)
+            .toList();
 
     private Engines() {}
 

@@ -74,7 +74,7 @@ public record Narrowing(
      * @throws ToolException when a place does not understand a condition
      */
     TableMatch narrowed(TableMatch match, Place from, Place to) {
-        if (where.isPresent() || !conditions.isEmpty() || changedSince.isPresent()) {
+        if (changedSince.isPresent()) {
             checkChoosing(from);
             checkChoosing(to);
         }
@@ -96,12 +96,12 @@ public record Narrowing(
         return match.over(source, target);
     }
 
-    /** Where rows are only read from first to last, nothing chooses them. */
+    /** Where rows are only read from first to last, nothing finds one by its key. */
     private static void checkChoosing(Place place) {
         if (place.seeking().isEmpty()) {
             throw new ToolException(
                     ErrorKind.USAGE,
-                    "rows of a file can't be chosen by their values: all of them are read",
+                    "rows of a file can't be looked up by their key, as those that changed since then would have to be",
                     place.address().withoutTable().toString(),
                     Hint.NO_CONDITION);
         }

@@ -1,6 +1,8 @@
 package sharptally.core.match;
 
+import java.util.EnumSet;
 import java.util.List;
+import java.util.Set;
 import sharptally.core.rows.Cast;
 import sharptally.core.rule.Rule;
 import sharptally.core.rule.RuleSet;
@@ -14,6 +16,20 @@ import sharptally.core.types.Kind;
  * @param rules how values are held equal that are not equal as they stand
  */
 public record ColumnPair(ColumnShape source, ColumnShape target, Kind comparedAs, List<Rule> rules) {
+    /** The kinds whose values are read out of their writing. */
+    private static final Set<Kind> READ = EnumSet.of(
+            Kind.BOOLEAN,
+            Kind.INTEGER,
+            Kind.DECIMAL,
+            Kind.FLOAT,
+            Kind.DOUBLE,
+            Kind.BYTES,
+            Kind.DATE,
+            Kind.TIME,
+            Kind.TIMESTAMP,
+            Kind.INSTANT,
+            Kind.UUID);
+
     public ColumnPair {
         rules = List.copyOf(rules);
         if (source.type().isEmpty() || target.type().isEmpty()) {
@@ -29,6 +45,25 @@ public record ColumnPair(ColumnShape source, ColumnShape target, Kind comparedAs
     /** The same pair seen from the other side; only for rules that do not translate. */
     public ColumnPair reversed() {
         return new ColumnPair(target, source, comparedAs, rules);
+    }
+
+    /**
+     * The same pair, whose side that is the mere writing of values is read as values of the other side's kind at once, so
+     * that the place of such files can choose and add up by them. With rules, it is they that say what the writing means.
+     */
+    ColumnPair readAlike() {
+        return rules.isEmpty() ? new ColumnPair(readLike(source, target), readLike(target, source), comparedAs) : this;
+    }
+
+    private ColumnShape readLike(ColumnShape column, ColumnShape other) {
+        CanonicalType type = column.type().orElseThrow();
+        if (!type.isWritten() || other.type().orElseThrow().isWritten()) {
+            return column;
+        }
+        CanonicalType as = READ.contains(comparedAs)
+                ? type.writtenAs(comparedAs)
+                : comparedAs == Kind.TEXT && other.type().orElseThrow().padded() ? type.writtenPadded() : type;
+        return column.read(as);
     }
 
     /** The rules, ready to be applied. */

@@ -129,7 +129,7 @@ public final class MatchPlanner {
         usedTarget.add(other.name());
         ColumnPair pair =
                 new RuleChoice(wish, name).withRules(new ColumnPair(column, other, kind.get()), own, problems);
-        pairs.add(pair);
+        pairs.add(pair.readAlike());
         ShapeDifferences.ofTypes(pair, differences);
         boolean declared = Stream.of(source, target).noneMatch(t -> t.query().isPresent() || t.view())
                 && column.expression().isEmpty()

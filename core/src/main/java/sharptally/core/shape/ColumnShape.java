@@ -38,6 +38,11 @@ public record ColumnShape(
         return new ColumnShape(newName, declaredType, type, true, Generation.COMPUTED, collation, Optional.of(sql));
     }
 
+    /** The same column, whose values are read as this. */
+    public ColumnShape read(CanonicalType as) {
+        return new ColumnShape(name, declaredType, Optional.of(as), nullable, generation, collation, expression);
+    }
+
     /** Whether its collation may hold texts of different bytes equal. */
     public boolean isLoose() {
         return collation.filter(name -> !name.equals(BY_BYTES)).isPresent();

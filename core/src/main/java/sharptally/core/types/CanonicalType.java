@@ -37,6 +37,11 @@ public record CanonicalType(Kind kind, boolean padded, int digits, String family
         return new CanonicalType(Kind.TEXT, true, ANY_DIGITS, WRITTEN);
     }
 
+    /** The same writing, of which it is known what the other side makes of it: its values are read as that. */
+    public CanonicalType writtenAs(Kind other) {
+        return new CanonicalType(other, false, ANY_DIGITS, WRITTEN);
+    }
+
     /**
      * The kind in which values of two columns are compared with each other, or empty when there is none that is faithful to
      * both. Symmetric.

@@ -1,19 +1,14 @@
 package sharptally.engines.duckdb;
 
-import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.sql.Connection;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.sql.Statement;
-import java.util.Comparator;
 import java.util.List;
-import java.util.Map;
 import java.util.Optional;
 import java.util.Properties;
-import java.util.concurrent.ConcurrentHashMap;
-import java.util.stream.Stream;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
 import sharptally.core.place.Address;
@@ -78,25 +73,15 @@ final class DuckConnector implements Connector {
         Connection connection = OwnDriver.connect(new org.duckdb.DuckDBDriver(), "jdbc:duckdb:" + file, properties);
         try (Statement statement = connection.createStatement()) {
             if (mayReachOut(statement)) {
-                statement.execute("SET memory_limit = '200MB'");
-                String spill = place.session()
-                        .temporary()
-                        .map(Spill::within)
-                        .map(folder -> folder.toString().replace("'", "''"))
-                        .orElse("");
-                statement.execute("SET temp_directory = '" + spill + "'");
-                // A view may name files, servers and extensions. What is turned off here stays off for as long as the
-                // file is open, in all connections to it; the whole configuration is not locked, as each of them needs
-                // its time zone.
-                statement.execute("SET autoinstall_known_extensions = false");
-                statement.execute("SET autoload_known_extensions = false");
-                Optional<Address> beside =
-                        place.session().beside().filter(other -> other.engine().equals("duckdb"));
-                if (beside.isPresent() && access == Access.READ_ONLY) {
-                    String other = file(beside.get()).toString().replace("'", "''");
-                    statement.execute("SET allowed_paths = ['" + other + "', '" + other + ".wal']");
-                }
-                statement.execute("SET enable_external_access = false");
+                Optional<Address> beside = place.session()
+                        .beside()
+                        .filter(other -> other.engine().equals("duckdb") && access == Access.READ_ONLY);
+                Confinement.to(
+                        statement,
+                        place,
+                        beside.map(DuckConnector::file)
+                                .map(other -> List.of(other.toString(), other + ".wal"))
+                                .orElse(List.of()));
             }
             prepare(connection, place, access);
             return connection;
@@ -110,42 +95,6 @@ final class DuckConnector implements Connector {
     private static boolean mayReachOut(Statement statement) throws SQLException {
         try (ResultSet result = statement.executeQuery("SELECT current_setting('enable_external_access')")) {
             return result.next() && result.getBoolean(1);
-        }
-    }
-
-    /** Where large sorts go: within each temporary folder, one of this process and this user alone, which ends with it. */
-    private static final class Spill {
-        private static final Map<Path, Path> FOLDERS = new ConcurrentHashMap<>();
-
-        private Spill() {}
-
-        static Path within(Path temporary) {
-            return FOLDERS.computeIfAbsent(temporary, Spill::make);
-        }
-
-        private static Path make(Path temporary) {
-            try {
-                Path folder = Files.createTempDirectory(temporary, "sharp-tally-");
-                Runtime.getRuntime().addShutdownHook(new Thread(() -> remove(folder)));
-                return folder;
-            } catch (IOException e) {
-                throw new ToolException(
-                        ErrorKind.INCOMPLETE,
-                        "can't make a temporary folder",
-                        temporary + ": " + e.getMessage(),
-                        "make room there, or choose another temporary folder",
-                        e);
-            }
-        }
-
-        private static void remove(Path folder) {
-            try (Stream<Path> files = Files.walk(folder)) {
-                for (Path file : files.sorted(Comparator.reverseOrder()).toList()) {
-                    Files.deleteIfExists(file);
-                }
-            } catch (IOException e) {
-                // the process ends; what is left is for the system to clear away
-            }
         }
     }
 }

@@ -8,7 +8,7 @@ import sharptally.engines.jdbc.sums.Totalling;
 /** DuckDB, embedded: a database in a file on this machine. */
 public final class DuckDb {
     /** Text is ordered by its bytes; ENUM is made text first. */
-    private static final Totalling TOTALS = new Totalling(
+    static final Totalling TOTALS = new Totalling(
             DuckDialect::quoted,
             "SUM(%s)",
             "SUM(%s)",

@@ -1,12 +1,15 @@
 package sharptally.engines.files;
 
 import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.BitSet;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalLong;
+import java.util.stream.Stream;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
 import sharptally.core.match.text.Nearest;
@@ -14,6 +17,7 @@ import sharptally.core.place.Address;
 import sharptally.core.place.Estimate;
 import sharptally.core.place.Extract;
 import sharptally.core.place.Place;
+import sharptally.core.place.PlaceAccess;
 import sharptally.core.place.ReadRequest;
 import sharptally.core.place.part.Aggregates;
 import sharptally.core.place.part.Checksums;
@@ -23,10 +27,13 @@ import sharptally.core.place.part.Sampling;
 import sharptally.core.rows.RowSource;
 import sharptally.core.shape.ColumnShape;
 import sharptally.core.shape.Generation;
+import sharptally.core.shape.RowFilter;
 import sharptally.core.shape.TableName;
 import sharptally.core.shape.TableShape;
+import sharptally.core.totals.TotalsByReading;
 import sharptally.core.types.CanonicalType;
 import sharptally.core.types.Kind;
+import sharptally.engines.jdbc.embed.Embedded;
 
 /** Files whose rows are read from first to last, as often as they are wanted. They have no keys, order or types. */
 public final class FilePlace implements Place {
@@ -39,13 +46,22 @@ public final class FilePlace implements Place {
             Generation.COMPUTED,
             Optional.empty());
 
+    private final PlaceAccess access;
     private final Address address;
     private final RowFiles files;
+    private final Embedded embedded;
+    private final FileSql sql;
     private final Map<TableName, TableShape> known = new HashMap<>();
 
-    public FilePlace(Address address, RowFiles files) {
-        this.address = address.withoutTable();
+    /**
+     * @param embedded what answers SQL over the files
+     */
+    public FilePlace(PlaceAccess access, RowFiles files, Embedded embedded) {
+        this.access = access;
+        this.address = access.label().withoutTable();
         this.files = files;
+        this.embedded = embedded;
+        this.sql = new FileSql(access, files, embedded);
     }
 
     @Override
@@ -124,31 +140,81 @@ public final class FilePlace implements Place {
 
     @Override
     public TableShape describe(Extract extract) {
-        if (extract.query().isPresent()
-                || extract.where().isPresent()
-                || !extract.computed().isEmpty()) {
-            throw new ToolException(
-                    ErrorKind.USAGE,
-                    "files understand no SQL: no query, condition or expression",
-                    address.withTable(extract.name()).toString(),
-                    "leave it out, or choose rows on the other side as well by loading the file");
+        if (extract.query().isPresent()) {
+            return sql.of(extract.query().get()).describe(extract);
         }
-        return describe(extract.name());
+        TableShape table = describe(extract.name());
+        if (!extract.computed().isEmpty()) {
+            return sql.of(List.of(table.name())).describe(named(extract, table));
+        }
+        if (extract.where().isPresent()) {
+            // Whether it is understood.
+            sql.of(List.of(table.name())).describe(named(extract, table));
+            return table.and(new RowFilter.Condition(extract.where().get()));
+        }
+        return table;
     }
 
+    /** Within the database that answers it, a table goes by its bare name. */
+    private static Extract named(Extract extract, TableShape table) {
+        return new Extract(table.name().name(), extract.query(), extract.where(), extract.computed());
+    }
+
+    /** Rows of a query or of computed columns are those of the database that answers it. */
     @Override
     public RowSource read(ReadRequest request) {
-        if (!request.table().filters().isEmpty()) {
-            throw new IllegalStateException(
-                    "rows of files can't be chosen: " + request.table().filters());
+        TableShape table = request.table();
+        if (table.query().isPresent()) {
+            return sql.of(table.query().get()).read(request);
         }
-        List<ColumnShape> columns = request.columns();
+        if (request.columns().stream().anyMatch(c -> c.expression().isPresent())) {
+            return sql.of(List.of(table.name())).read(request);
+        }
+        List<RowFilter> tested = table.filters().stream()
+                .filter(f -> !(f instanceof RowFilter.Condition))
+                .toList();
+        List<RowFilter.Condition> conditions = table.filters().stream()
+                .filter(RowFilter.Condition.class::isInstance)
+                .map(RowFilter.Condition.class::cast)
+                .toList();
+        List<ColumnShape> columns = Stream.concat(
+                        request.columns().stream(),
+                        tested.stream()
+                                .map(FilteredRows::column)
+                                .filter(c -> !request.columns().contains(c)))
+                .distinct()
+                .toList();
         boolean positions = columns.contains(POSITION);
-        List<String> names = columns.stream()
+        // The position comes last.
+        List<ColumnShape> read = Stream.concat(
+                        columns.stream().filter(c -> !c.equals(POSITION)),
+                        positions ? Stream.of(POSITION) : Stream.empty())
+                .toList();
+        List<String> names = read.stream()
                 .filter(c -> !c.equals(POSITION))
                 .map(ColumnShape::name)
                 .toList();
-        return files.read(request.table().name(), names, positions, request.skip(), request.limit());
+        if (table.filters().isEmpty()) {
+            RowSource rows = files.read(table.name(), names, positions, request.skip(), request.limit());
+            return read.stream().anyMatch(c -> FilteredRows.cast(c).isPresent())
+                    ? new FilteredRows(
+                            rows,
+                            read,
+                            List.of(),
+                            Optional.empty(),
+                            read,
+                            new FilteredRows.Limit(0, OptionalLong.empty()))
+                    : rows;
+        }
+        Optional<BitSet> chosen =
+                conditions.isEmpty() ? Optional.empty() : Optional.of(sql.rows(table.name(), conditions));
+        return new FilteredRows(
+                files.read(table.name(), names, positions, 0, OptionalLong.empty()),
+                read,
+                tested,
+                chosen,
+                request.columns(),
+                new FilteredRows.Limit(request.skip(), request.limit()));
     }
 
     @Override
@@ -158,7 +224,7 @@ public final class FilePlace implements Place {
 
     @Override
     public Place another() {
-        return new FilePlace(address, files);
+        return new FilePlace(access, files, embedded);
     }
 
     @Override
@@ -183,7 +249,8 @@ public final class FilePlace implements Place {
 
     @Override
     public Optional<Aggregates> aggregates() {
-        return Optional.empty();
+        return Optional.of(new TotalsByReading(
+                this::read, access.session().temporary().orElse(Path.of(System.getProperty("java.io.tmpdir")))));
     }
 
     @Override
@@ -191,7 +258,8 @@ public final class FilePlace implements Place {
         return Optional.empty();
     }
 
-    /** Nothing is kept open between readings. */
     @Override
-    public void close() {}
+    public void close() {
+        sql.close();
+    }
 }

@@ -15,7 +15,7 @@ import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
 import sharptally.core.match.text.Glob;
 import sharptally.core.place.Address;
-import sharptally.engines.files.text.FileKind;
+import sharptally.engines.files.text.FileNames;
 import sharptally.engines.files.text.FileProblem;
 
 /**
@@ -23,7 +23,7 @@ import sharptally.engines.files.text.FileProblem;
  *
  * @param one whether it means one table, whatever its name
  */
-record FileTables(FileKind kind, Map<String, FileTable> byName, boolean one) {
+record FileTables(FileNames kind, Map<String, FileTable> byName, boolean one) {
     /** The address of what comes through a pipe. */
     static final String PIPE = "-";
 
@@ -35,7 +35,7 @@ record FileTables(FileKind kind, Map<String, FileTable> byName, boolean one) {
      * @param piped where what comes through a pipe was put
      * @throws ToolException when there is no such file, or something that is none
      */
-    static FileTables of(FileKind kind, Address address, Optional<Path> piped) {
+    static FileTables of(FileNames kind, Address address, Optional<Path> piped) {
         String location = address.location();
         if (location.equals(PIPE)) {
             String name = address.table().orElse("rows");
@@ -68,7 +68,7 @@ record FileTables(FileKind kind, Map<String, FileTable> byName, boolean one) {
         return new FileTables(kind, Map.of(name, new FileTable(name, List.of(path))), true);
     }
 
-    private static FileTables ofPattern(FileKind kind, Address address, Path path, String last) {
+    private static FileTables ofPattern(FileNames kind, Address address, Path path, String last) {
         Path folder = path.getParent() == null ? Path.of("") : path.getParent();
         Glob glob = new Glob(last);
         List<Path> files = Files.isDirectory(folder.toAbsolutePath())
@@ -91,7 +91,7 @@ record FileTables(FileKind kind, Map<String, FileTable> byName, boolean one) {
                 .orElseGet(() -> ofEach(kind, files, folder));
     }
 
-    private static FileTables ofEach(FileKind kind, List<Path> files, Path folder) {
+    private static FileTables ofEach(FileNames kind, List<Path> files, Path folder) {
         if (files.isEmpty()) {
             throw new ToolException(
                     ErrorKind.CONNECT,

@@ -16,14 +16,15 @@ import sharptally.core.shape.TableName;
 import sharptally.core.shape.TableShape;
 import sharptally.core.types.CanonicalType;
 import sharptally.engines.files.text.FileForm;
+import sharptally.engines.files.text.FileKind;
 import sharptally.engines.files.text.FileProblem;
 import sharptally.engines.files.text.RowsOfFile;
 
 /** Files of one kind, each of them a table or a part of one. They have no keys and no types. */
-record TextFiles(FileTables known, FileForm form) implements RowFiles {
+record TextFiles(FileKind kind, FileTables known, FileForm form) implements RowFiles {
     @Override
     public String product() {
-        return known.kind().word() + " files";
+        return kind.word() + " files";
     }
 
     /** Of the first one; how the others are written is told by their errors, if they are not alike. */
@@ -56,7 +57,7 @@ record TextFiles(FileTables known, FileForm form) implements RowFiles {
     }
 
     private RowsOfFile open(TableName table) {
-        return known.kind().open(of(table).files().get(0), form);
+        return kind.open(of(table).files().get(0), form);
     }
 
     @Override
@@ -91,6 +92,6 @@ record TextFiles(FileTables known, FileForm form) implements RowFiles {
 
     @Override
     public RowSource read(TableName table, List<String> columns, boolean positions, long skip, OptionalLong limit) {
-        return new FileRows(known.kind(), form, of(table), columns, positions, skip, limit);
+        return new FileRows(kind, form, of(table), columns, positions, skip, limit);
     }
 }

@@ -96,7 +96,7 @@ final class JdbcPlace implements Place {
 
     @Override
     public Optional<TableName> soleTable() {
-        return Optional.empty();
+        return engine.catalogue().soleTable();
     }
 
     @Override
@@ -249,6 +249,9 @@ final class JdbcPlace implements Place {
 
     private void released(Connection used, boolean shared, JdbcRowSource.Release release) {
         try {
+            if (release == JdbcRowSource.Release.REUSABLE) {
+                engine.connector().afterReading();
+            }
             if (!shared) {
                 used.rollback();
                 used.close();
@@ -277,6 +280,7 @@ final class JdbcPlace implements Place {
                 // Derby refuses to close within a transaction.
                 closing.rollback();
             }
+            engine.connector().end();
         } catch (SQLException e) {
             throw failed("can't close the connection", e);
         }

@@ -6,6 +6,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.regex.Pattern;
+import java.util.stream.Stream;
 
 /**
  * Which settings of drivers are passed on: for the engines of ours those that are known to load no code, read no files but
@@ -51,6 +52,13 @@ final class DriverSettings {
 
     /** How text files are written. */
     private static final List<String> TEXT_FILES = List.of("delimiter", "encoding", "header", "names", "null", "quote");
+
+    /** How an object store is reached. */
+    private static final List<String> STORE = List.of("endpoint", "path-style", "profile", "region");
+
+    private static List<String> with(List<String> some, List<String> others) {
+        return Stream.concat(some.stream(), others.stream()).sorted().toList();
+    }
 
     private static final Map<String, List<String>> KNOWN = Map.ofEntries(
             entry(
@@ -100,12 +108,18 @@ final class DriverSettings {
             entry("h2", List.of("CACHE_SIZE", "CIPHER", "LOCK_TIMEOUT")),
             entry("duckdb", List.of("max_memory", "memory_limit", "threads")),
             entry("sqlite", List.of("busy_timeout", "cache_size")),
-            entry("csv", TEXT_FILES),
-            entry("tsv", TEXT_FILES),
-            entry("jsonl", List.of("encoding", "names")),
-            entry("xlsx", List.of("header", "names", "sheet")));
+            entry("csv", with(STORE, TEXT_FILES)),
+            entry("tsv", with(STORE, TEXT_FILES)),
+            entry("jsonl", with(STORE, List.of("encoding", "names"))),
+            entry("xlsx", with(STORE, List.of("header", "names", "sheet"))),
+            entry("parquet", STORE),
+            entry("dump", STORE),
+            entry("s3", with(STORE, with(TEXT_FILES, List.of("sheet")))),
+            entry("https", with(TEXT_FILES, List.of("sheet"))),
+            entry("http", with(TEXT_FILES, List.of("sheet"))));
 
-    private static final List<String> FILES = List.of("csv", "tsv", "jsonl", "xlsx");
+    private static final List<String> FILES =
+            List.of("csv", "tsv", "jsonl", "xlsx", "parquet", "dump", "s3", "https", "http");
 
     private DriverSettings() {}
 

@@ -180,9 +180,6 @@ public final class Eligibility {
         if (instance.isEmpty() || !instance.equals(target.joins().map(Joins::instance))) {
             return Optional.of(new Obstacle.Apart());
         }
-        if (!unique(Side.SOURCE) || !unique(Side.TARGET)) {
-            return Optional.of(new Obstacle.KeyNotUnique(false));
-        }
         return rangeProblem()
                 .or(this::comparedProblem)
                 .or(() -> match.pairs().stream()
@@ -190,7 +187,14 @@ public final class Eligibility {
                         .findFirst()
                         .<Obstacle>map(p -> new Obstacle.OtherType(p.name())))
                 .or(() -> source.joins().get().problem(match.source(), match.sourceColumns(), key(Side.SOURCE)))
-                .or(() -> target.joins().get().problem(match.target(), match.targetColumns(), key(Side.TARGET)));
+                .or(() -> target.joins().get().problem(match.target(), match.targetColumns(), key(Side.TARGET)))
+                .or(() -> isUnique(source, Side.SOURCE) && isUnique(target, Side.TARGET)
+                        ? Optional.empty()
+                        : Optional.of(new Obstacle.KeyNotUnique(false)));
+    }
+
+    private boolean isUnique(Place place, Side side) {
+        return unique(side) || place.joins().orElseThrow().isFoundUnique(table(side), key(side));
     }
 
     private static boolean isJoinable(ColumnPair pair) {

@@ -21,6 +21,9 @@ public interface Joins {
      */
     Optional<Obstacle> problem(TableShape table, List<ColumnShape> columns, List<ColumnShape> key);
 
+    /** Whether a key that is not declared so was found, by looking at all rows, to be unique and without NULL. */
+    boolean isFoundUnique(TableShape table, List<ColumnShape> key);
+
     /**
      * The schema by which another place's own tables go here. What this place needs to reach them is done, if it was not.
      *

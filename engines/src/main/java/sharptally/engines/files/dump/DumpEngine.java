@@ -10,10 +10,12 @@ import sharptally.core.place.Place;
 import sharptally.core.place.PlaceAccess;
 import sharptally.core.place.part.Changes;
 import sharptally.engines.files.FilePlace;
+import sharptally.engines.files.remote.Fetched;
 import sharptally.engines.files.text.FileProblem;
+import sharptally.engines.jdbc.embed.Embedded;
 
 /** Backups that are written as SQL. */
-public record DumpEngine() implements Engine {
+public record DumpEngine(Embedded embedded) implements Engine {
     @Override
     public String name() {
         return "dump";
@@ -21,7 +23,7 @@ public record DumpEngine() implements Engine {
 
     @Override
     public Place open(PlaceAccess access) {
-        Path file = Path.of(access.address().location());
+        Path file = Path.of(Fetched.of(access).location());
         if (!Files.exists(file)) {
             throw new ToolException(
                     ErrorKind.CONNECT,
@@ -32,7 +34,7 @@ public record DumpEngine() implements Engine {
         if (!Files.isRegularFile(file)) {
             throw FileProblem.of(file, "not a file", "a dump in a folder is written out by pg_restore -f backup.sql");
         }
-        return new FilePlace(access.label(), new DumpFiles(Dump.of(file)));
+        return new FilePlace(access, new DumpFiles(Dump.of(file)), embedded);
     }
 
     @Override

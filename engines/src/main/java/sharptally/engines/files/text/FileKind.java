@@ -5,8 +5,6 @@ import java.io.IOException;
 import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
 import java.util.List;
-import java.util.Locale;
-import java.util.Optional;
 
 /** The kinds of files whose rows can be read. */
 public enum FileKind {
@@ -19,41 +17,20 @@ public enum FileKind {
     /** A sheet of a workbook. */
     XLSX("xlsx", List.of(".xlsx"));
 
-    private final String word;
-    private final List<String> endings;
+    private final FileNames names;
 
     FileKind(String word, List<String> endings) {
-        this.word = word;
-        this.endings = endings;
+        this.names = new FileNames(word, endings, true);
     }
 
     /** By which addresses name it. */
     public String word() {
-        return word;
+        return names.word();
     }
 
-    /** The name of a file without its endings, which is that of its table; empty when a file of that name is none of these. */
-    public Optional<String> table(String fileName) {
-        String bare = bare(fileName);
-        String lower = bare.toLowerCase(Locale.ROOT);
-        return endings.stream()
-                .filter(e -> lower.endsWith(e) && lower.length() > e.length())
-                .findFirst()
-                .map(e -> bare.substring(0, bare.length() - e.length()));
-    }
-
-    /** The table of a file that the user names, whatever its ending. */
-    public String tableOf(String fileName) {
-        return table(fileName).orElseGet(() -> {
-            String bare = bare(fileName);
-            int dot = bare.lastIndexOf('.');
-            return dot > 0 ? bare.substring(0, dot) : bare;
-        });
-    }
-
-    private static String bare(String fileName) {
-        return fileName.substring(
-                0, fileName.length() - Unpacked.ending(fileName).length());
+    /** How files of this kind are called. */
+    public FileNames names() {
+        return names;
     }
 
     /**

@@ -11,16 +11,17 @@ public final class FileProblem {
 
     /** Of a line or record of a file. */
     public static ToolException at(Path file, long line, String what, String mend) {
-        return new ToolException(ErrorKind.READ, what, file + ":" + line, mend);
+        return new ToolException(ErrorKind.READ, what, Origin.of(file) + ":" + line, mend);
     }
 
     public static ToolException of(Path file, String what, String mend) {
-        return new ToolException(ErrorKind.READ, what, file.toString(), mend);
+        return new ToolException(ErrorKind.READ, what, Origin.of(file), mend);
     }
 
     /** Of what the system or a library says while a file is read. */
     public static ToolException of(Path file, IOException e) {
         String said = e.getMessage() == null ? e.getClass().getSimpleName() : e.getMessage();
-        return new ToolException(ErrorKind.READ, "can't read the file", file + ": " + said, "check the file", e);
+        return new ToolException(
+                ErrorKind.READ, "can't read the file", Origin.of(file) + ": " + said, "check the file", e);
     }
 }

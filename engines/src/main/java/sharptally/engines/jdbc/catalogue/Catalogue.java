@@ -39,4 +39,14 @@ public interface Catalogue {
 
     /** The columns of a query, without running it to its end. */
     List<ColumnShape> describeQuery(Connection connection, String query) throws SQLException;
+
+    /** What the place is, where it is not what its driver says. */
+    default Optional<String> product() {
+        return Optional.empty();
+    }
+
+    /** The table that the address alone means; see {@code Place.soleTable}. */
+    default Optional<TableName> soleTable() {
+        return Optional.empty();
+    }
 }

@@ -72,10 +72,12 @@ public final class Shapes {
     }
 
     public String product() {
-        return asked("can't ask for the version", c -> {
-            var metadata = c.getMetaData();
-            return metadata.getDatabaseProductName() + " " + metadata.getDatabaseProductVersion();
-        });
+        return engine.catalogue()
+                .product()
+                .orElseGet(() -> asked("can't ask for the version", c -> {
+                    var metadata = c.getMetaData();
+                    return metadata.getDatabaseProductName() + " " + metadata.getDatabaseProductVersion();
+                }));
     }
 
     public String ownSchema() {

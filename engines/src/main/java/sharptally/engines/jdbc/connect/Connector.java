@@ -44,4 +44,14 @@ public interface Connector {
      * sees; empty where the engine can't share one between connections.
      */
     Optional<String> sharing(Connection other) throws SQLException;
+
+    /**
+     * What is done whenever rows were read to their end.
+     *
+     * @throws sharptally.core.fault.ToolException when they were not of one state, although {@link #keepsOneState}
+     */
+    default void afterReading() {}
+
+    /** Gives up what is kept for connections to come; those that are open live on. */
+    default void end() throws SQLException {}
 }

@@ -32,6 +32,16 @@ public final class JdbcJoins implements Joins {
     }
 
     @Override
+    public boolean isFoundUnique(TableShape table, List<ColumnShape> key) {
+        Optional<String> question = joining.unique(table, key);
+        boolean unique = question.isPresent()
+                && session.asked(question.get(), "can't look whether the key is unique")
+                        .equals("1");
+        session.statementDone().run();
+        return unique;
+    }
+
+    @Override
     public Optional<Obstacle> problem(TableShape table, List<ColumnShape> columns, List<ColumnShape> key) {
         return joining.problem(session, table, columns, key);
     }

@@ -32,6 +32,14 @@ public interface Joining {
         return Optional.empty();
     }
 
+    /**
+     * A query that is 1 where a key that nothing declares is unique and without NULL; empty where it may change meanwhile, or
+     * would take longer than it is worth.
+     */
+    default Optional<String> unique(TableShape table, List<ColumnShape> key) {
+        return Optional.empty();
+    }
+
     /** Whether SQL of the user's own takes part, which another file would understand in another way, or not at all. */
     static boolean hasOwnSql(TableShape table, List<ColumnShape> columns) {
         return table.query().isPresent()

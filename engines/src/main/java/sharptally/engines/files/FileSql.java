@@ -1,0 +1,158 @@
+package sharptally.engines.files;
+
+import java.io.BufferedWriter;
+import java.io.IOException;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.BitSet;
+import java.util.HashMap;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Optional;
+import java.util.OptionalLong;
+import java.util.regex.Pattern;
+import sharptally.core.fault.ErrorKind;
+import sharptally.core.fault.ToolException;
+import sharptally.core.place.Extract;
+import sharptally.core.place.Place;
+import sharptally.core.place.PlaceAccess;
+import sharptally.core.place.ReadRequest;
+import sharptally.core.rows.RowBatch;
+import sharptally.core.rows.RowSource;
+import sharptally.core.shape.ColumnShape;
+import sharptally.core.shape.RowFilter;
+import sharptally.core.shape.TableName;
+import sharptally.core.shape.TableShape;
+import sharptally.core.types.Value;
+import sharptally.engines.jdbc.embed.Embedded;
+import sharptally.engines.jdbc.embed.Relation;
+import sharptally.engines.jdbc.embed.Relations;
+
+/** SQL over files: their rows are copied into a database within this program, once they are asked for in that way. */
+final class FileSql implements AutoCloseable {
+    private final PlaceAccess access;
+    private final RowFiles files;
+    private final Embedded embedded;
+    private final Map<List<TableName>, Place> opened = new HashMap<>();
+
+    FileSql(PlaceAccess access, RowFiles files, Embedded embedded) {
+        this.access = access;
+        this.files = files;
+        this.embedded = embedded;
+    }
+
+    /** A place with those of the tables that a query may mean. */
+    Place of(String query) {
+        String lower = query.toLowerCase(Locale.ROOT);
+        return of(files.tables().stream()
+                .filter(t -> Pattern.compile("\\b" + Pattern.quote(t.name().toLowerCase(Locale.ROOT)) + "\\b")
+                        .matcher(lower)
+                        .find())
+                .toList());
+    }
+
+    Place of(List<TableName> tables) {
+        return opened.computeIfAbsent(tables, this::open);
+    }
+
+    /** Which rows of a table meet all of some conditions. */
+    BitSet rows(TableName table, List<RowFilter.Condition> conditions) {
+        Place place = of(List.of(table));
+        String rows = "(SELECT *, row_number() OVER () - 1 AS tally_row FROM " + quoted(table) + ")";
+        StringBuilder query = new StringBuilder("SELECT tally_row FROM " + rows + " tally_rows WHERE true");
+        conditions.forEach(c -> query.append(" AND (").append(c.text()).append("\n)"));
+        TableShape chosen =
+                place.describe(new Extract(table.name(), Optional.of(query.toString()), Optional.empty(), Map.of()));
+        BitSet set = new BitSet();
+        try (RowSource found = place.read(new ReadRequest(chosen, chosen.columns(), List.of()))) {
+            for (var batch = found.next(); batch.isPresent(); batch = found.next()) {
+                for (int i = 0; i < batch.get().rows(); i++) {
+                    set.set(Math.toIntExact(((Value.Int) batch.get().column(0).value(i)).value()));
+                }
+            }
+        }
+        return set;
+    }
+
+    private static String quoted(TableName table) {
+        return '"' + table.name().replace("\"", "\"\"") + '"';
+    }
+
+    private Place open(List<TableName> tables) {
+        Map<TableName, Relation> relations = new LinkedHashMap<>();
+        try {
+            for (TableName table : tables) {
+                relations.put(TableName.of(table.name()), copied(table));
+            }
+            return embedded.open(
+                    access,
+                    new Relations(
+                            access.label().engine(),
+                            files.product(),
+                            Optional.empty(),
+                            relations,
+                            Map.of(),
+                            Optional.empty(),
+                            () -> {}));
+        } finally {
+            relations.values().forEach(r -> r.files().forEach(FileSql::remove));
+        }
+    }
+
+    private Relation copied(TableName table) {
+        List<String> columns =
+                files.describe(table).columns().stream().map(ColumnShape::name).toList();
+        Path folder = access.session().temporary().orElse(Path.of(System.getProperty("java.io.tmpdir")));
+        try {
+            Path file = Files.createTempFile(folder, "sharp-tally-", ".rows");
+            file.toFile().deleteOnExit();
+            try (RowSource rows = files.read(table, columns, false, 0, OptionalLong.empty());
+                    BufferedWriter out = Files.newBufferedWriter(file, StandardCharsets.UTF_8)) {
+                for (var batch = rows.next(); batch.isPresent(); batch = rows.next()) {
+                    write(batch.get(), out);
+                }
+            }
+            return new Relation.Copied(file, columns);
+        } catch (IOException e) {
+            throw new ToolException(
+                    ErrorKind.INCOMPLETE,
+                    "can't copy the rows of a file, to ask for them in SQL",
+                    folder + ": " + e.getMessage(),
+                    "make room there, or choose another temporary folder",
+                    e);
+        }
+    }
+
+    private static void write(RowBatch batch, BufferedWriter out) throws IOException {
+        for (int row = 0; row < batch.rows(); row++) {
+            for (int column = 0; column < batch.columns().size(); column++) {
+                if (column > 0) {
+                    out.write(',');
+                }
+                if (!batch.column(column).isNull(row)) {
+                    out.write('"');
+                    out.write(batch.column(column).value(row).toString().replace("\"", "\"\""));
+                    out.write('"');
+                }
+            }
+            out.write('\n');
+        }
+    }
+
+    private static void remove(Path file) {
+        try {
+            Files.deleteIfExists(file);
+        } catch (IOException e) {
+            // It goes at the end of the program.
+        }
+    }
+
+    @Override
+    public void close() {
+        opened.values().forEach(Place::close);
+        opened.clear();
+    }
+}

@@ -1,0 +1,136 @@
+package sharptally.engines.files;
+
+import java.util.ArrayList;
+import java.util.BitSet;
+import java.util.List;
+import java.util.Optional;
+import java.util.OptionalLong;
+import java.util.stream.IntStream;
+import sharptally.core.rows.Cast;
+import sharptally.core.rows.CellOrder;
+import sharptally.core.rows.Column;
+import sharptally.core.rows.RowBatch;
+import sharptally.core.rows.RowSource;
+import sharptally.core.shape.ColumnShape;
+import sharptally.core.shape.RowFilter;
+import sharptally.core.types.CanonicalType;
+import sharptally.core.types.Kind;
+
+/** Rows of files as they are wanted: read as the types that the other side gives them, and only those that are meant. */
+final class FilteredRows implements RowSource {
+    private final RowSource rows;
+    private final List<Optional<Cast>> casts;
+    private final List<Test> tests;
+    private final Optional<BitSet> chosen;
+    private final int[] wanted;
+    private final Limit limit;
+    private long row;
+    private long passed;
+
+    /**
+     * @param skip how many of the rows that are meant to pass over
+     * @param limit how many of them to hand out
+     */
+    record Limit(long skip, OptionalLong limit) {}
+
+    /** A filter and its column's place. */
+    private record Test(int column, RowFilter filter, Column value) {
+        boolean holds(Column cells, int row) {
+            if (filter instanceof RowFilter.Null asked) {
+                return cells.isNull(row) != asked.held();
+            }
+            return !cells.isNull(row)
+                    && ((RowFilter.Compared) filter).comparison().holds(CellOrder.compare(cells, row, value, 0));
+        }
+    }
+
+    /**
+     * @param columns what is read
+     * @param chosen which rows of all are meant
+     * @param wanted which of the columns are handed out, in their order
+     */
+    FilteredRows(
+            RowSource rows,
+            List<ColumnShape> columns,
+            List<RowFilter> filters,
+            Optional<BitSet> chosen,
+            List<ColumnShape> wanted,
+            Limit limit) {
+        this.rows = rows;
+        this.casts = columns.stream().map(FilteredRows::cast).toList();
+        this.tests = filters.stream().map(f -> test(f, columns)).toList();
+        this.chosen = chosen;
+        this.wanted = wanted.stream().mapToInt(columns::indexOf).toArray();
+        this.limit = limit;
+    }
+
+    /** What brings the writing of a column to the type as which it is read; empty where it stays as it is. */
+    static Optional<Cast> cast(ColumnShape column) {
+        CanonicalType type = column.type().orElseThrow();
+        return type.isWritten() && (type.kind() != Kind.TEXT || type.padded())
+                ? Optional.of(new Cast(type.padded() ? type : CanonicalType.written(), type.kind()))
+                : Optional.empty();
+    }
+
+    static ColumnShape column(RowFilter filter) {
+        return filter instanceof RowFilter.Null asked ? asked.column() : ((RowFilter.Compared) filter).column();
+    }
+
+    private static Test test(RowFilter filter, List<ColumnShape> columns) {
+        Column value = new Column(1);
+        if (filter instanceof RowFilter.Compared compared) {
+            value.add(compared.value());
+        }
+        return new Test(columns.indexOf(column(filter)), filter, value);
+    }
+
+    @Override
+    public Optional<RowBatch> next() {
+        while (limit.limit().isEmpty() || passed < limit.skip() + limit.limit().getAsLong()) {
+            Optional<RowBatch> batch = rows.next();
+            if (batch.isEmpty()) {
+                return batch;
+            }
+            RowBatch typed = typed(batch.get());
+            int[] meant = IntStream.range(0, typed.rows())
+                    .filter(i -> isMeant(typed, i))
+                    .toArray();
+            row += typed.rows();
+            if (meant.length > 0) {
+                RowBatch handed = meant.length == typed.rows() ? typed : typed.only(meant);
+                return Optional.of(new RowBatch(
+                        IntStream.of(wanted).mapToObj(handed::column).toList(), handed.rows()));
+            }
+        }
+        return Optional.empty();
+    }
+
+    private boolean isMeant(RowBatch batch, int i) {
+        if (chosen.isPresent() && !chosen.get().get(Math.toIntExact(row + i))) {
+            return false;
+        }
+        for (Test test : tests) {
+            if (!test.holds(batch.column(test.column), i)) {
+                return false;
+            }
+        }
+        passed++;
+        return passed > limit.skip()
+                && (limit.limit().isEmpty()
+                        || passed <= limit.skip() + limit.limit().getAsLong());
+    }
+
+    private RowBatch typed(RowBatch batch) {
+        List<Column> columns = new ArrayList<>();
+        for (int i = 0; i < casts.size(); i++) {
+            Column read = batch.column(i);
+            columns.add(casts.get(i).map(c -> c.apply(read)).orElse(read));
+        }
+        return new RowBatch(columns, batch.rows());
+    }
+
+    @Override
+    public void close() {
+        rows.close();
+    }
+}
