@@ -14,6 +14,8 @@ import sharptally.core.match.text.Glob;
 import sharptally.core.place.PlaceAccess;
 import software.amazon.awssdk.auth.credentials.DefaultCredentialsProvider;
 import software.amazon.awssdk.auth.credentials.ProfileCredentialsProvider;
+import software.amazon.awssdk.core.checksums.RequestChecksumCalculation;
+import software.amazon.awssdk.core.checksums.ResponseChecksumValidation;
 import software.amazon.awssdk.core.exception.SdkClientException;
 import software.amazon.awssdk.core.exception.SdkException;
 import software.amazon.awssdk.core.exception.SdkServiceException;
@@ -69,7 +71,10 @@ final class S3Store implements Store {
                 .forcePathStyle("yes".equals(said.get("path-style")));
         Optional<URI> endpoint =
                 Optional.ofNullable(said.get(ENDPOINT)).map(e -> Fetched.uri(e, address + ", " + ENDPOINT));
-        endpoint.ifPresent(builder::endpointOverride);
+        // Not every store of this protocol knows the first one's newer headers.
+        endpoint.ifPresent(e -> builder.endpointOverride(e)
+                .responseChecksumValidation(ResponseChecksumValidation.WHEN_REQUIRED)
+                .requestChecksumCalculation(RequestChecksumCalculation.WHEN_REQUIRED));
         Optional<String> region = Optional.ofNullable(said.get("region"));
         // Other stores than the first one have no regions; a name is needed all the same.
         region.or(() -> endpoint.map(e -> "us-east-1")).ifPresent(name -> builder.region(Region.of(name)));
