@@ -12,6 +12,7 @@ import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
 import sharptally.api.job.change.ApplyJob;
 import sharptally.api.job.change.RecheckJob;
+import sharptally.api.job.change.RewriteJob;
 import sharptally.api.job.change.TargetChanges;
 import sharptally.api.job.keep.Freshness;
 import sharptally.cli.option.Connections;
@@ -161,6 +162,9 @@ final class ApplyCommand implements Callable<Integer> {
         }
         screen.print(List.of(RunChoice.told(run)));
         TargetChanges mending = mend.of(run);
+        if (mending.isOfFiles()) {
+            return writeFile(run, mending);
+        }
         List<String> places = targets.isEmpty() ? List.of(mending.place()) : targets;
         int code = 0;
         for (String place : places) {
@@ -181,6 +185,32 @@ final class ApplyCommand implements Callable<Integer> {
             applied.forEach(one -> all.print(List.of(verdict(one))));
         }
         return code;
+    }
+
+    private Integer writeFile(RunFolder run, TargetChanges mending) {
+        if (!targets.isEmpty()
+                || commitEvery.isPresent()
+                || dryRun
+                || !caution.words().isEmpty()) {
+            throw new ToolException(
+                    ErrorKind.USAGE,
+                    "a file is written anew beside the old one, which stays: nothing of this is for it",
+                    mending.place() + " (--to, --commit-every, --dry-run, safeguards)",
+                    "leave it out; script writes the new file elsewhere");
+        }
+        FileChanges files = new FileChanges(
+                screen,
+                run,
+                mending,
+                new RewriteJob(mending, Connections.ofUser().resolveOfFile(mending.place())));
+        screen.print(List.of(mending.toward() + "  " + mending.place(), ""));
+        files.outlook();
+        FileChanges.Result result = files.write(files.job().beside(), true);
+        if (format.isJson()) {
+            return JsonResult.done(all, "apply", result.code(), result);
+        }
+        all.print(List.of("", FileChanges.verdict(result)));
+        return result.code();
     }
 
     private static String verdict(Applied one) {

@@ -8,8 +8,10 @@ import java.util.concurrent.Callable;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
+import sharptally.api.job.change.RewriteJob;
 import sharptally.api.job.change.ScriptCheck;
 import sharptally.api.job.change.ScriptJob;
+import sharptally.api.job.change.TargetChanges;
 import sharptally.cli.help.Words;
 import sharptally.cli.option.Connections;
 import sharptally.cli.option.FormatChoice;
@@ -18,6 +20,8 @@ import sharptally.cli.option.RunChoice;
 import sharptally.cli.option.SafeguardChoice;
 import sharptally.cli.screen.JsonResult;
 import sharptally.cli.screen.Screen;
+import sharptally.core.fault.ErrorKind;
+import sharptally.core.fault.ToolException;
 import sharptally.core.script.write.ScriptForm;
 import sharptally.formats.run.RunFolder;
 import sharptally.report.text.ChangeText;
@@ -25,7 +29,10 @@ import sharptally.report.text.Style.Meaning;
 
 @Command(
         name = "script",
-        description = {"Writes the SQL that fixes the target, and its undo."},
+        description = {
+            "Writes the SQL that fixes the target, and its undo.",
+            "Where the target is a file: a new file, in which it is fixed."
+        },
         mixinStandardHelpOptions = true,
         exitCodeListHeading = "%nExit codes:%n",
         exitCodeList = {
@@ -123,9 +130,13 @@ final class ScriptCommand implements Callable<Integer> {
             screen.print(List.of(told));
             return 0;
         }
+        TargetChanges changes = mend.of(run);
+        if (changes.isOfFiles()) {
+            return writeFile(run, changes);
+        }
         Path script = out.orElseGet(() -> run.folder().resolve("script.sql"));
         ScriptJob.Written written = new ScriptJob(
-                        mend.of(run),
+                        changes,
                         script,
                         style,
                         new ScriptForm(
@@ -143,6 +154,35 @@ final class ScriptCommand implements Callable<Integer> {
             next(run, written);
         }
         return 0;
+    }
+
+    private Integer writeFile(RunFolder run, TargetChanges changes) {
+        if (style.isPresent()
+                || noGuards
+                || oldValues
+                || client == Client.NONE
+                || !caution.words().isEmpty()) {
+            throw new ToolException(
+                    ErrorKind.USAGE,
+                    "a file is written anew, without any SQL that could be written in one way or another",
+                    changes.place(),
+                    "leave out what says how the script is written");
+        }
+        FileChanges files = new FileChanges(
+                format.isJson() ? screen.withoutResult() : screen,
+                run,
+                changes,
+                new RewriteJob(changes, Connections.ofUser().resolveOfFile(changes.place())));
+        files.outlook();
+        FileChanges.Result result = files.write(
+                out.orElseGet(
+                        () -> run.folder().resolve("fixed").resolve(files.job().name())),
+                false);
+        if (format.isJson()) {
+            return JsonResult.done(screen, "script", result.code(), result);
+        }
+        screen.print(List.of("", FileChanges.verdict(result)));
+        return result.code();
     }
 
     private void next(RunFolder run, ScriptJob.Written written) {

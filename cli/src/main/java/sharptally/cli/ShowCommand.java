@@ -10,6 +10,7 @@ import java.util.stream.Collectors;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
+import sharptally.api.job.change.TargetChanges;
 import sharptally.cli.help.Words;
 import sharptally.cli.option.FindingChoice;
 import sharptally.cli.option.RedactChoice;
@@ -317,7 +318,11 @@ final class ShowCommand implements Callable<Integer> {
         }
         List<String> words = choice.command("script", run);
         words.addAll(findings.words());
-        screen.next("write the SQL that fixes them", words);
+        screen.next(
+                TargetChanges.isTargetOfFiles(run)
+                        ? "write a new file in which they are fixed"
+                        : "write the SQL that fixes them",
+                words);
     }
 
     private static String more(Listed listed) {

@@ -10,6 +10,8 @@ import sharptally.core.fault.ToolException;
 import sharptally.core.place.Address;
 import sharptally.core.place.Engine;
 import sharptally.core.place.part.Changes;
+import sharptally.core.script.rewrite.Rewrites;
+import sharptally.core.sql.SqlDialect;
 import sharptally.engines.any.AnyJdbc;
 import sharptally.engines.duckdb.DuckDb;
 import sharptally.engines.duckdb.EmbeddedDuckDb;
@@ -74,6 +76,18 @@ public final class Engines {
                         "this can only be read, not changed",
                         address.toString(),
                         "name another one"));
+    }
+
+    /** How the files of a place are written anew; empty where it is no place of such files. */
+    public static Optional<Rewrites> rewrites(Address address) {
+        return of(address) instanceof Rewrites rewrites ? Optional.of(rewrites) : Optional.empty();
+    }
+
+    /** What a place that is changed, or written anew, can hold. */
+    public static SqlDialect dialect(Address address) {
+        return rewrites(address)
+                .map(Rewrites::dialect)
+                .orElseGet(() -> changes(address).dialect());
     }
 
     /**

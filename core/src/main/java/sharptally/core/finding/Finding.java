@@ -132,11 +132,6 @@ public sealed interface Finding {
             this(key, targetKey, differences, List.of(), Positions.UNKNOWN);
         }
 
-        /** What differs alone. */
-        public Changed bare() {
-            return new Changed(key, targetKey, differences, List.of(), positions);
-        }
-
         @Override
         public FindingKind kind() {
             return FindingKind.CHANGED;

@@ -84,7 +84,14 @@ public final class MatchPlanner {
                 .map(t -> new MatchNote.Inherited(t.name()))
                 .distinct()
                 .forEach(notes::add);
-        return new TableMatch(name, source, target, pairs, key, sourceOnly, targetOnly, differences, notes);
+        TableShape ofSource = source;
+        TableShape ofTarget = target;
+        for (ColumnPair pair : pairs) {
+            // As they are read.
+            ofSource = ofSource.with(pair.source());
+            ofTarget = ofTarget.with(pair.target());
+        }
+        return new TableMatch(name, ofSource, ofTarget, pairs, key, sourceOnly, targetOnly, differences, notes);
     }
 
     private void failOnProblems() {

@@ -38,6 +38,11 @@ public record ColumnShape(
         return new ColumnShape(newName, declaredType, type, true, Generation.COMPUTED, collation, Optional.of(sql));
     }
 
+    /** The column as its place itself describes it, whatever it is read as. */
+    public ColumnShape asDescribed() {
+        return type.filter(CanonicalType::isWritten).isPresent() ? read(CanonicalType.written()) : this;
+    }
+
     /** The same column, whose values are read as this. */
     public ColumnShape read(CanonicalType as) {
         return new ColumnShape(name, declaredType, Optional.of(as), nullable, generation, collation, expression);

@@ -176,7 +176,7 @@ final class EmbeddedConnector implements Connector {
         return names;
     }
 
-    private static void load(Statement statement, String table, Relation.Copied copied) throws SQLException {
+    static void load(Statement statement, String table, Relation.Copied copied) throws SQLException {
         List<String> all = copied.columns().stream()
                 .map(c -> DuckDialect.quoted(c) + " VARCHAR")
                 .toList();

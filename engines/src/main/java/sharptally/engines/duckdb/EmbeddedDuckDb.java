@@ -12,6 +12,7 @@ import sharptally.core.fault.ErrorKind;
 import sharptally.core.place.Place;
 import sharptally.core.place.PlaceAccess;
 import sharptally.core.shape.TableName;
+import sharptally.core.sql.SqlDialect;
 import sharptally.engines.jdbc.Failures;
 import sharptally.engines.jdbc.JdbcEngine;
 import sharptally.engines.jdbc.connect.Connector;
@@ -36,17 +37,28 @@ public record EmbeddedDuckDb() implements Embedded {
                 .open(access);
     }
 
+    /** Bytes were written as digits. */
+    private static String term(Kept column) {
+        String name = DuckDialect.quoted(column.name());
+        return column.type().equals("BLOB") ? "unhex(" + name + ")" : "CAST(" + name + " AS " + column.type() + ")";
+    }
+
     @Override
-    public void write(PlaceAccess access, Relation relation, List<Kept> columns, Path parquet) {
+    public SqlDialect dialect() {
+        return new DuckDialect();
+    }
+
+    @Override
+    public void write(PlaceAccess access, Relation.Copied relation, List<Kept> columns, Path parquet) {
         TableName rows = TableName.of("rows");
         Relations relations = new Relations(
-                "parquet", "rows", Optional.empty(), Map.of(rows, relation), Map.of(), Optional.of(parquet), () -> {});
+                "parquet", "rows", Optional.empty(), Map.of(), Map.of(rows, relation), Optional.of(parquet), () -> {});
         String terms = columns.stream()
-                .map(c -> "CAST(" + DuckDialect.quoted(c.name()) + " AS " + c.type() + ") AS "
-                        + DuckDialect.quoted(c.name()))
+                .map(c -> term(c) + " AS " + DuckDialect.quoted(c.name()))
                 .collect(Collectors.joining(", "));
         try (Connection connection = new EmbeddedConnector(relations).connect(access, Connector.Access.READ_ONLY);
                 Statement statement = connection.createStatement()) {
+            EmbeddedConnector.load(statement, DuckDialect.quoted(EmbeddedConnector.raw(rows)), relation);
             statement.execute("COPY (SELECT " + terms + " FROM " + DuckDialect.quoted(EmbeddedConnector.raw(rows))
                     + ") TO " + EmbeddedConnector.text(parquet) + " (FORMAT parquet, COMPRESSION zstd)");
         } catch (SQLException e) {

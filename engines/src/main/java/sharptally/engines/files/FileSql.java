@@ -1,10 +1,6 @@
 package sharptally.engines.files;
 
-import java.io.BufferedWriter;
-import java.io.IOException;
-import java.nio.charset.StandardCharsets;
-import java.nio.file.Files;
-import java.nio.file.Path;
+import java.util.ArrayList;
 import java.util.BitSet;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
@@ -14,13 +10,10 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalLong;
 import java.util.regex.Pattern;
-import sharptally.core.fault.ErrorKind;
-import sharptally.core.fault.ToolException;
 import sharptally.core.place.Extract;
 import sharptally.core.place.Place;
 import sharptally.core.place.PlaceAccess;
 import sharptally.core.place.ReadRequest;
-import sharptally.core.rows.RowBatch;
 import sharptally.core.rows.RowSource;
 import sharptally.core.shape.ColumnShape;
 import sharptally.core.shape.RowFilter;
@@ -83,9 +76,12 @@ final class FileSql implements AutoCloseable {
 
     private Place open(List<TableName> tables) {
         Map<TableName, Relation> relations = new LinkedHashMap<>();
+        List<RowCopy> copies = new ArrayList<>();
         try {
             for (TableName table : tables) {
-                relations.put(TableName.of(table.name()), copied(table));
+                RowCopy copy = new RowCopy(access);
+                copies.add(copy);
+                relations.put(TableName.of(table.name()), copied(table, copy));
             }
             return embedded.open(
                     access,
@@ -98,56 +94,19 @@ final class FileSql implements AutoCloseable {
                             Optional.empty(),
                             () -> {}));
         } finally {
-            relations.values().forEach(r -> r.files().forEach(FileSql::remove));
+            copies.forEach(RowCopy::close);
         }
     }
 
-    private Relation copied(TableName table) {
+    private Relation copied(TableName table, RowCopy copy) {
         List<String> columns =
                 files.describe(table).columns().stream().map(ColumnShape::name).toList();
-        Path folder = access.session().temporary().orElse(Path.of(System.getProperty("java.io.tmpdir")));
-        try {
-            Path file = Files.createTempFile(folder, "sharp-tally-", ".rows");
-            file.toFile().deleteOnExit();
-            try (RowSource rows = files.read(table, columns, false, 0, OptionalLong.empty());
-                    BufferedWriter out = Files.newBufferedWriter(file, StandardCharsets.UTF_8)) {
-                for (var batch = rows.next(); batch.isPresent(); batch = rows.next()) {
-                    write(batch.get(), out);
-                }
+        try (RowSource rows = files.read(table, columns, false, 0, OptionalLong.empty())) {
+            for (var batch = rows.next(); batch.isPresent(); batch = rows.next()) {
+                copy.add(batch.get());
             }
-            return new Relation.Copied(file, columns);
-        } catch (IOException e) {
-            throw new ToolException(
-                    ErrorKind.INCOMPLETE,
-                    "can't copy the rows of a file, to ask for them in SQL",
-                    folder + ": " + e.getMessage(),
-                    "make room there, or choose another temporary folder",
-                    e);
         }
-    }
-
-    private static void write(RowBatch batch, BufferedWriter out) throws IOException {
-        for (int row = 0; row < batch.rows(); row++) {
-            for (int column = 0; column < batch.columns().size(); column++) {
-                if (column > 0) {
-                    out.write(',');
-                }
-                if (!batch.column(column).isNull(row)) {
-                    out.write('"');
-                    out.write(batch.column(column).value(row).toString().replace("\"", "\"\""));
-                    out.write('"');
-                }
-            }
-            out.write('\n');
-        }
-    }
-
-    private static void remove(Path file) {
-        try {
-            Files.deleteIfExists(file);
-        } catch (IOException e) {
-            // It goes at the end of the program.
-        }
+        return copy.relation(columns);
     }
 
     @Override

@@ -22,6 +22,7 @@ import sharptally.core.match.TableMatch;
 import sharptally.core.place.Endpoint;
 import sharptally.core.place.Place;
 import sharptally.core.range.DifferenceRecount;
+import sharptally.core.shape.ColumnShape;
 import sharptally.formats.run.AuditLog;
 import sharptally.formats.run.MatchSummary;
 import sharptally.formats.run.RunFolder;
@@ -200,11 +201,13 @@ public record RecheckJob(
                         .columns()
                         .containsAll(match.source().columns().stream()
                                 .filter(c -> c.expression().isEmpty())
+                                .map(ColumnShape::asDescribed)
                                 .toList())
                 && to.describe(match.target().name().toString())
                         .columns()
                         .containsAll(match.target().columns().stream()
                                 .filter(c -> c.expression().isEmpty())
+                                .map(ColumnShape::asDescribed)
                                 .toList());
         if (!same) {
             throw new ToolException(

@@ -112,7 +112,17 @@ public record TargetChanges(RunFolder run, FindingFilter filter, Side toward, bo
     }
 
     SqlDialect dialect() {
-        return Engines.changes(address()).dialect();
+        return Engines.dialect(address());
+    }
+
+    /** Whether the target of a run is files, which are written anew and not changed. */
+    public static boolean isTargetOfFiles(RunFolder run) {
+        return Engines.rewrites(Address.parse(run.summary().target().address())).isPresent();
+    }
+
+    /** Whether the place is files, which are written anew and not changed. */
+    public boolean isOfFiles() {
+        return Engines.rewrites(address()).isPresent();
     }
 
     Engine engine() {

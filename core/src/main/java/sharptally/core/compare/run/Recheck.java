@@ -145,13 +145,20 @@ public final class Recheck {
         batch.clear();
     }
 
-    /** What differs alone: columns in which both sides changed alike are no other difference. */
+    /** What differs alone: columns in which both sides changed alike, and rows that stand elsewhere, are no other difference. */
     private static List<Finding> bare(List<Finding> findings) {
         return findings.stream().map(Recheck::bare).toList();
     }
 
     private static Finding bare(Finding finding) {
-        return finding instanceof Finding.Changed changed ? changed.bare() : finding;
+        if (finding instanceof Finding.Changed c) {
+            return new Finding.Changed(c.key(), c.targetKey(), c.differences());
+        } else if (finding instanceof Finding.Missing m) {
+            return new Finding.Missing(m.key(), m.row(), m.times(), m.among(), m.both(), Optional.empty());
+        } else if (finding instanceof Finding.Extra e) {
+            return new Finding.Extra(e.key(), e.row(), e.times(), e.among(), e.both(), Optional.empty());
+        }
+        return finding;
     }
 
     /** The rows that a finding stands for; those of a repeated key are told by it, not by the rows among it. */

@@ -53,6 +53,23 @@ public final class Fetched {
         return isMeant(access.address()) ? fetched(access) : access.address();
     }
 
+    /** Puts a file beside those that an address means, if they are elsewhere; its address there. */
+    public static Optional<String> put(PlaceAccess access, Path file) {
+        if (!isMeant(access.address())) {
+            return Optional.empty();
+        }
+        if (HttpStore.isMeant(access.address().location())) {
+            throw new ToolException(
+                    ErrorKind.REFUSED,
+                    "a web server takes no files",
+                    access.label().withoutTable().toString(),
+                    "the new file is " + file + ": bring it there yourself");
+        }
+        try (S3Store store = new S3Store(access)) {
+            return Optional.of(store.put(file));
+        }
+    }
+
     private static synchronized Address fetched(PlaceAccess access) {
         Address address = access.address();
         String location = address.location();

@@ -3,6 +3,7 @@ package sharptally.engines.files.remote;
 import java.io.IOException;
 import java.io.InputStream;
 import java.net.URI;
+import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
@@ -19,11 +20,13 @@ import software.amazon.awssdk.core.checksums.ResponseChecksumValidation;
 import software.amazon.awssdk.core.exception.SdkClientException;
 import software.amazon.awssdk.core.exception.SdkException;
 import software.amazon.awssdk.core.exception.SdkServiceException;
+import software.amazon.awssdk.core.sync.RequestBody;
 import software.amazon.awssdk.http.urlconnection.UrlConnectionHttpClient;
 import software.amazon.awssdk.regions.Region;
 import software.amazon.awssdk.services.s3.S3Client;
 import software.amazon.awssdk.services.s3.S3ClientBuilder;
 import software.amazon.awssdk.services.s3.model.HeadObjectResponse;
+import software.amazon.awssdk.services.s3.model.NoSuchKeyException;
 import software.amazon.awssdk.services.s3.model.S3Object;
 
 /** Objects of a store that speaks the S3 protocol. Credentials are found by the SDK's own chain, never in the address. */
@@ -170,6 +173,26 @@ final class S3Store implements Store {
             throw new IOException(e.getMessage(), e);
         } catch (SdkClientException e) {
             throw new IOException(e.getMessage(), e);
+        }
+    }
+
+    /** Puts a file beside the objects of the address, as one that is not there yet; its address. */
+    String put(Path file) {
+        String its = key.substring(0, key.lastIndexOf('/') + 1) + file.getFileName();
+        String where = "s3://" + bucket + "/" + its;
+        try {
+            client.headObject(r -> r.bucket(bucket).key(its));
+            throw new ToolException(ErrorKind.REFUSED, "there is such an object already", where, "move it away");
+        } catch (NoSuchKeyException e) {
+            // as it should be
+        } catch (SdkException e) {
+            throw failed(e);
+        }
+        try {
+            client.putObject(r -> r.bucket(bucket).key(its), RequestBody.fromFile(file));
+            return where;
+        } catch (SdkException e) {
+            throw failed(e);
         }
     }
 

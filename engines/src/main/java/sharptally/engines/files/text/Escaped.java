@@ -41,7 +41,13 @@ final class Escaped implements RecordReader {
                 decided,
                 new Escaped(file, decided, text),
                 text,
-                form.nothing().orElse(NULL));
+                new RecordWriting(
+                        file,
+                        text.charset(),
+                        decided.delimiter().orElseThrow(),
+                        '\0',
+                        true,
+                        form.nothing().orElse(NULL)));
     }
 
     @Override
@@ -65,6 +71,11 @@ final class Escaped implements RecordReader {
             }
         }
         return buffer[at++];
+    }
+
+    @Override
+    public long lastLine() {
+        return lines - 1;
     }
 
     @Override

@@ -167,6 +167,16 @@ final class JsonRows implements RowsOfFile {
     }
 
     @Override
+    public long lastLine() {
+        return in.currentTokenLocation().getLineNr();
+    }
+
+    @Override
+    public Optional<Writing> writing() {
+        return Optional.of(new JsonWriting(file, text.charset(), names()));
+    }
+
+    @Override
     public void add(int field, Column into) {
         values.get(field).ifPresentOrElse(into::addText, into::addNull);
     }

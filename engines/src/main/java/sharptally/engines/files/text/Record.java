@@ -47,6 +47,18 @@ final class Record {
         endField(isQuoted);
     }
 
+    /** How many line breaks stand in its fields; a carriage return and a line feed are one. */
+    int lineBreaks() {
+        int breaks = 0;
+        for (int field = 0; field < fields; field++) {
+            for (int i = start(field); i < ends[field]; i++) {
+                boolean both = chars[i] == '\r' && i + 1 < ends[field] && chars[i + 1] == '\n';
+                breaks += (chars[i] == '\n' || chars[i] == '\r') && !both ? 1 : 0;
+            }
+        }
+        return breaks;
+    }
+
     int fields() {
         return fields;
     }

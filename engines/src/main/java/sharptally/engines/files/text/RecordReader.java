@@ -14,6 +14,9 @@ interface RecordReader extends AutoCloseable {
      */
     boolean advance();
 
+    /** The line on which the record ends. */
+    long lastLine();
+
     @Override
     void close() throws IOException;
 }

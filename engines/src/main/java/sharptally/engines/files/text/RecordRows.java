@@ -5,6 +5,7 @@ import java.nio.file.Path;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import sharptally.core.rows.Column;
 
 /** Records of text as rows: named by the first of them or by the user, each with a field for every column. */
@@ -13,19 +14,21 @@ final class RecordRows implements RowsOfFile {
     private final RecordReader reader;
     private final Record record;
     private final String nothing;
+    private final RecordWriting writing;
     private final List<String> names;
     private final Map<String, String> facts = new LinkedHashMap<>();
     private boolean pending;
 
     /**
      * @param reader closed together with the rows, and when they can't be had
-     * @param nothing what stands for NULL, where it is not quoted
+     * @param writing how its records are written
      */
-    RecordRows(Path file, FileForm form, RecordReader reader, Decoded text, String nothing) throws IOException {
+    RecordRows(Path file, FileForm form, RecordReader reader, Decoded text, RecordWriting writing) throws IOException {
         this.file = file;
         this.reader = reader;
         this.record = reader.record();
-        this.nothing = nothing;
+        this.writing = writing;
+        this.nothing = writing.nothing();
         facts.put("encoding", text.charset().name());
         facts.put("delimiter", Header.word(form.delimiter().orElseThrow()));
         try {
@@ -77,6 +80,16 @@ final class RecordRows implements RowsOfFile {
     @Override
     public long line() {
         return record.line();
+    }
+
+    @Override
+    public long lastLine() {
+        return reader.lastLine();
+    }
+
+    @Override
+    public Optional<Writing> writing() {
+        return Optional.of(writing);
     }
 
     @Override

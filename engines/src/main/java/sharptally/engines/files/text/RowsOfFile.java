@@ -2,6 +2,7 @@ package sharptally.engines.files.text;
 
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import sharptally.core.rows.Column;
 
 /**
@@ -20,6 +21,12 @@ public interface RowsOfFile extends AutoCloseable {
 
     /** The line, from 1, at which the record begins; in a workbook its row. */
     long line();
+
+    /** The line on which the record ends. */
+    long lastLine();
+
+    /** How records of such a file are written; empty where they are not. */
+    Optional<Writing> writing();
 
     /** Adds a field of the record as text, or NULL, to a column. */
     void add(int field, Column into);

@@ -46,12 +46,23 @@ final class Separated implements RecordReader {
                 form,
                 new Separated(file, form, text),
                 text,
-                form.nothing().orElse(""));
+                new RecordWriting(
+                        file,
+                        text.charset(),
+                        form.delimiter().orElseThrow(),
+                        form.quote().orElse('"'),
+                        false,
+                        form.nothing().orElse("")));
     }
 
     @Override
     public Record record() {
         return record;
+    }
+
+    @Override
+    public long lastLine() {
+        return record.line() + record.lineBreaks();
     }
 
     @Override

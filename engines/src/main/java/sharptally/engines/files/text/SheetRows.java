@@ -156,6 +156,16 @@ final class SheetRows implements RowsOfFile {
     }
 
     @Override
+    public long lastLine() {
+        return line();
+    }
+
+    @Override
+    public Optional<Writing> writing() {
+        return Optional.empty();
+    }
+
+    @Override
     public void add(int field, Column into) {
         text(row.orElseThrow(), field).ifPresentOrElse(into::addText, into::addNull);
     }

@@ -4,6 +4,7 @@ import java.nio.file.Path;
 import java.util.List;
 import sharptally.core.place.Place;
 import sharptally.core.place.PlaceAccess;
+import sharptally.core.sql.SqlDialect;
 
 /** A database within this program. Immutable. */
 public interface Embedded {
@@ -14,13 +15,16 @@ public interface Embedded {
      */
     Place open(PlaceAccess access, Relations relations);
 
+    /** What values it can hold. */
+    SqlDialect dialect();
+
     /**
      * Writes rows into a Parquet file that is not there yet.
      *
      * @param relation the rows
      * @param columns of the file
      */
-    void write(PlaceAccess access, Relation relation, List<Kept> columns, Path parquet);
+    void write(PlaceAccess access, Relation.Copied relation, List<Kept> columns, Path parquet);
 
     /**
      * A column of a Parquet file.
