@@ -92,6 +92,18 @@ class FetchedTest {
             assertThat(tool.run("show").out())
                     .contains("whole.csv:778 > edited.csv:778")
                     .contains("-1.5");
+            // Fixed, it is a new object beside the old one, which stays.
+            String run = found.out().replaceFirst("(?s).*\\nrun (\\S+)\\n.*", "$1");
+            Tool.Result applied = tool.with(known, "apply", run);
+            assertThat(applied.code()).as(applied.all()).isZero();
+            assertThat(applied.out())
+                    .contains("file    s3://archive/edited.fixed.csv")
+                    .contains("undo    csv:s3://archive/edited.csv" + options + ", which stays");
+            Tool.Result fixed = tool.with(
+                    known, "compare", "csv:whole.csv", "csv:s3://archive/edited.fixed.csv" + options, "--key", "id");
+            assertThat(fixed.code()).as(fixed.all()).isZero();
+            assertThat(tool.with(known, "apply", run, "--table", "whole").all())
+                    .contains("there is such an object already");
             assertThat(tool.with(known, "survey", "s3://archive/in/" + options + "")
                             .code())
                     .isEqualTo(2);
