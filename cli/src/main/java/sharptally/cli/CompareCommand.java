@@ -52,6 +52,7 @@ import sharptally.formats.run.RunState;
 import sharptally.formats.run.RunSummary;
 import sharptally.report.findings.HiddenRun;
 import sharptally.report.findings.Redaction;
+import sharptally.report.findings.RowsOut;
 import sharptally.report.text.ChoiceText;
 import sharptally.report.text.Figures;
 import sharptally.report.text.RunText;
@@ -106,6 +107,15 @@ final class CompareCommand implements Callable<Integer> {
                 "Else a condition that leaves no row on either side ends in 5: nothing was compared."
             })
     boolean allowEmpty;
+
+    @Option(
+            names = "--rows-out",
+            paramLabel = "FOLDER",
+            description = {
+                "Also write the rows that differ, as CSV.",
+                "Whole, with all compared columns, a file of either side for each table."
+            })
+    Optional<Path> rowsOut = Optional.empty();
 
     @Option(
             names = "--totals-first",
@@ -245,6 +255,7 @@ final class CompareCommand implements Callable<Integer> {
             screen.say("sharp-tally: the rows are the same, the shapes are not (--strict-shape)");
             code = 1;
         }
+        rowsOut.ifPresent(folder -> writeRows(run, folder));
         afterwards(run, wish);
         code = recording.after(screen, run, wish, code);
         return format.isJson()
@@ -277,6 +288,22 @@ final class CompareCommand implements Callable<Integer> {
                         return watcher.begin(match, rows);
                     },
                     Interrupt::asked);
+        }
+    }
+
+    private void writeRows(RunFolder run, Path folder) {
+        RowsOut.Written written = RowsOut.write(run, redact.redaction(), folder);
+        if (!format.isJson() && !quiet.quiet) {
+            screen.print(
+                    written.files().isEmpty()
+                            ? List.of("rows    none differs: nothing was written")
+                            : written.files().stream()
+                                    .map(file -> "rows    " + file)
+                                    .toList());
+        }
+        if (written.tooLong() > 0) {
+            screen.say("sharp-tally: warning: " + Figures.count(written.tooLong(), "value")
+                    + " of changed rows are left empty there: they are too long to be kept with a run");
         }
     }
 

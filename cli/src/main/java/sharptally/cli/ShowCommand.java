@@ -10,6 +10,7 @@ import java.util.stream.Collectors;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
+import sharptally.api.job.ParquetOut;
 import sharptally.api.job.change.TargetChanges;
 import sharptally.cli.help.Words;
 import sharptally.cli.option.FindingChoice;
@@ -51,7 +52,7 @@ final class ShowCommand implements Callable<Integer> {
 
     /** What of a run is shown. */
     enum View {
-        ROWS(Form.TEXT, Form.JSON, Form.JSONL, Form.CSV),
+        ROWS(Form.TEXT, Form.JSON, Form.JSONL, Form.CSV, Form.PARQUET),
         VALUES(Form.TEXT),
         DETAIL(Form.TEXT),
         COLUMNS(Form.TEXT, Form.JSON, Form.JSONL),
@@ -80,7 +81,8 @@ final class ShowCommand implements Callable<Integer> {
         TEXT,
         JSON,
         JSONL,
-        CSV;
+        CSV,
+        PARQUET;
 
         @Override
         public String toString() {
@@ -210,6 +212,14 @@ final class ShowCommand implements Callable<Integer> {
                     code,
                     "findings",
                     out -> listed[0] = FindingList.write(run, filter, redact.redaction(), layout, out));
+        } else if (form == Form.PARQUET) {
+            if (screen.terminal()) {
+                throw usage("a Parquet file is not for a terminal", "send it to a file: > findings.parquet");
+            }
+            listed[0] = ParquetOut.write(
+                    FindingList.COLUMNS,
+                    out -> FindingList.write(run, filter, redact.redaction(), layout, out),
+                    new NonClosing(screen.out()));
         } else {
             listed[0] = FindingList.write(run, filter, redact.redaction(), layout, new NonClosing(screen.out()));
         }
@@ -226,7 +236,7 @@ final class ShowCommand implements Callable<Integer> {
 
     private FindingList.Form listForm(View view) {
         return switch (form) {
-            case CSV -> FindingList.Form.CSV;
+            case CSV, PARQUET -> FindingList.Form.CSV;
             case JSON, JSONL -> FindingList.Form.JSONL;
             case TEXT ->
                 switch (view) {

@@ -78,6 +78,11 @@ public final class Engines {
                         "name another one"));
     }
 
+    /** The database within this program. */
+    public static Embedded embedded() {
+        return EMBEDDED;
+    }
+
     /** How the files of a place are written anew; empty where it is no place of such files. */
     public static Optional<Rewrites> rewrites(Address address) {
         return of(address) instanceof Rewrites rewrites ? Optional.of(rewrites) : Optional.empty();

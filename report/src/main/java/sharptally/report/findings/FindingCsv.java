@@ -34,17 +34,7 @@ final class FindingCsv implements FindingFormat {
                 .build()
                 .writer()
                 .writeValues(out);
-        this.out.write(List.of(
-                "table",
-                "kind",
-                "key",
-                "column",
-                "source_type",
-                "source_value",
-                "target_type",
-                "target_value",
-                "source_at",
-                "target_at"));
+        this.out.write(FindingList.COLUMNS);
     }
 
     @Override

@@ -4,6 +4,7 @@ import java.io.IOException;
 import java.io.OutputStream;
 import java.io.PrintWriter;
 import java.io.UncheckedIOException;
+import java.util.List;
 import java.util.Optional;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
@@ -27,6 +28,19 @@ public final class FindingList {
         CSV,
         JSONL
     }
+
+    /** What stands in the columns of a list as CSV. */
+    public static final List<String> COLUMNS = List.of(
+            "table",
+            "kind",
+            "key",
+            "column",
+            "source_type",
+            "source_value",
+            "target_type",
+            "target_value",
+            "source_at",
+            "target_at");
 
     /** How many findings passed the filter, and how many of those were listed. */
     public record Listed(long all, long shown) {}
