@@ -297,6 +297,25 @@ class FilesTest {
                     .as(result.all())
                     .isLessThanOrEqualTo(1);
         }
+        Files.writeString(folder.resolve("two.csv"), "id,name\n1,a\n2,b,c\n3\n4,d\n");
+        Files.writeString(folder.resolve("rest.csv"), "id,name\n1,a\n4,d\n");
+        Tool.Result passed = tool.run("compare", "csv:two.csv", "csv:rest.csv", "--key", "id", "--allow-broken", "2");
+        assertThat(passed.all())
+                .startsWith("exit 5")
+                .contains("NOT COMPARED: 2 broken records of the source", "two.csv:3 has 3 fields", "two.csv:4")
+                .doesNotContain("same:");
+        assertThat(tool.run("compare", "csv:two.csv", "csv:rest.csv", "--allow-broken", "1")
+                        .all())
+                .startsWith("exit 3")
+                .contains("two.csv:4");
+        assertThat(tool.run("totals", "csv:two.csv?allow-broken=2", "csv:rest.csv")
+                        .all())
+                .startsWith("exit 5")
+                .contains("two.csv:3");
+        assertThat(tool.run("checksum", "csv:two.csv?allow-broken=2", "--key", "id", "--out", "sums.json")
+                        .all())
+                .startsWith("exit 5")
+                .contains("two.csv:3");
         Files.createSymbolicLink(folder.resolve("link.csv"), folder.resolve("good.csv"));
         assertThat(tool.run("compare", "csv:.", "csv:.").all()).contains("link.csv", "a link");
         assertThat(tool.run("compare", "csv:good.csv", "csv:good.csv", "--where", "nosuch > 1")

@@ -74,6 +74,13 @@ public record ChecksumJob(
                     against.isPresent() ? against.get().ranges() : sums.ranges(KeyRange.ALL, rowsPerRange);
             ChecksumFile here = new ChecksumFile(
                     head(context.second(), place, shape, keyColumns, columns), ranges, sums.sums(ranges));
+            place.passedOver(shape.name()).stream().findFirst().ifPresent(broken -> {
+                throw new ToolException(
+                        ErrorKind.INCOMPLETE,
+                        "checksums would leave out broken records: " + broken,
+                        shape.name().toString(),
+                        "mend them, or compare the rows");
+            });
             List<Integer> differing = against.map(file -> differing(here, file)).orElse(List.of());
             List<String> remarks = new ArrayList<>();
             sums.readProblem().ifPresent(why -> remarks.add("rows were read and hashed here: " + ObstacleText.of(why)));

@@ -23,6 +23,7 @@ import sharptally.core.fault.ToolException;
 import sharptally.core.match.JobPlan;
 import sharptally.core.match.TableMatch;
 import sharptally.core.place.Place;
+import sharptally.core.place.Side;
 import sharptally.formats.run.Journal;
 import sharptally.formats.run.MatchParts;
 import sharptally.formats.run.MatchSummary;
@@ -208,10 +209,28 @@ public record CompareJob(JobRequest wish, CompareRequest asked, Path runs, int w
         parts.join(result.outcome().isPresent());
         return MatchSummary.of(
                 result,
-                MatchText.words(match),
+                words(match, from, to),
                 wish.narrowing().words(),
                 wish.allowEmpty(),
                 writer.seal(writer.findingsFile(match)));
+    }
+
+    /** What was passed over was not compared. */
+    private static MatchSummary.Words words(TableMatch match, Place from, Place to) {
+        MatchSummary.Words words = MatchText.words(match);
+        List<String> not = new ArrayList<>(words.notCompared());
+        passedOver(from.passedOver(match.source().name()), Side.SOURCE).ifPresent(not::add);
+        passedOver(to.passedOver(match.target().name()), Side.TARGET).ifPresent(not::add);
+        return new MatchSummary.Words(words.shape(), not, words.notes(), words.narrowed());
+    }
+
+    private static Optional<String> passedOver(List<String> records, Side side) {
+        return records.isEmpty()
+                ? Optional.empty()
+                : Optional.of(records.size() + (records.size() == 1 ? " broken record" : " broken records") + " of the "
+                        + side + ", passed over as allowed: "
+                        + String.join(", ", records.subList(0, Math.min(5, records.size())))
+                        + (records.size() > 5 ? " …" : ""));
     }
 
     /** What the run keeps of a failure are words. */

@@ -38,6 +38,15 @@ public final class JobChoice {
     @Option(names = "--source-schema", paramLabel = "SCHEMA", description = "Tables of this schema; as ?schema=NAME.")
     public Optional<String> sourceSchema = Optional.empty();
 
+    @Option(
+            names = "--allow-broken",
+            paramLabel = "N",
+            description = {
+                "Pass over up to N broken records of a text file.",
+                "Those with too many or too few fields; the result says so, and the exit code is 5."
+            })
+    public Optional<Integer> allowBroken = Optional.empty();
+
     @Option(names = "--target-schema", paramLabel = "SCHEMA", description = "The same of the target.")
     public Optional<String> targetSchema = Optional.empty();
 
@@ -94,23 +103,31 @@ public final class JobChoice {
         return jobFile.isPresent() ? ofJobFile(jobFile.get()) : ofPlaces();
     }
 
+    /** An address of files with how much in them may be broken, as it will stand in the run. */
+    private String withBroken(String address) {
+        return allowBroken.isPresent() && address.matches("(?s)(csv|tsv|s3|https?):.*")
+                ? with(address, "allow-broken", allowBroken.get().toString())
+                : address;
+    }
+
     /** An address with a schema among its options, as it will stand in the run. */
     public static String inSchema(String address, Optional<String> schema) {
-        if (schema.isEmpty()) {
-            return address;
-        }
+        return schema.map(name -> with(address, "schema", name)).orElse(address);
+    }
+
+    private static String with(String address, String option, String value) {
         int hash = address.indexOf('#');
         String place = hash < 0 ? address : address.substring(0, hash);
-        String name = java.net.URLEncoder.encode(schema.get(), java.nio.charset.StandardCharsets.UTF_8);
-        return place + (place.indexOf('?') < 0 ? "?" : "&") + "schema=" + name
+        String name = java.net.URLEncoder.encode(value, java.nio.charset.StandardCharsets.UTF_8);
+        return place + (place.indexOf('?') < 0 ? "?" : "&") + option + "=" + name
                 + (hash < 0 ? "" : address.substring(hash));
     }
 
     private JobRequest ofPlaces() {
         Connections places = Connections.ofUser();
         return new JobRequest(
-                places.resolve(inSchema(source.orElseThrow(), sourceSchema)),
-                places.resolve(inSchema(target.orElseThrow(), targetSchema)),
+                places.resolve(withBroken(inSchema(source.orElseThrow(), sourceSchema))),
+                places.resolve(withBroken(inSchema(target.orElseThrow(), targetSchema))),
                 Optional.empty(),
                 key,
                 leaveOut,

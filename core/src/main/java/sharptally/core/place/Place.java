@@ -74,6 +74,9 @@ public interface Place extends AutoCloseable {
      */
     RowSource read(ReadRequest request);
 
+    /** What of a table could not be read, and was passed over as the user allows, each with where it is. */
+    List<String> passedOver(TableName table);
+
     /**
      * In which form rows come with images: equal images of two places with the same form and the same columns are equal
      * rows. Empty where there are none.

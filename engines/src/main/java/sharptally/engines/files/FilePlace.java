@@ -24,6 +24,7 @@ import sharptally.core.place.part.Checksums;
 import sharptally.core.place.part.Joins;
 import sharptally.core.place.part.RangeSeek;
 import sharptally.core.place.part.Sampling;
+import sharptally.core.rows.RowBatch;
 import sharptally.core.rows.RowSource;
 import sharptally.core.shape.ColumnShape;
 import sharptally.core.shape.Generation;
@@ -218,6 +219,11 @@ public final class FilePlace implements Place {
     }
 
     @Override
+    public List<String> passedOver(TableName table) {
+        return files.passedOver(table);
+    }
+
+    @Override
     public Optional<String> imageForm() {
         return Optional.empty();
     }
@@ -250,7 +256,30 @@ public final class FilePlace implements Place {
     @Override
     public Optional<Aggregates> aggregates() {
         return Optional.of(new TotalsByReading(
-                this::read, access.session().temporary().orElse(Path.of(System.getProperty("java.io.tmpdir")))));
+                request -> new Unbroken(read(request), files, request.table().name()),
+                access.session().temporary().orElse(Path.of(System.getProperty("java.io.tmpdir")))));
+    }
+
+    /** Rows of which none may have been passed over: what is added up of them says nothing else. */
+    private record Unbroken(RowSource rows, RowFiles files, TableName table) implements RowSource {
+        @Override
+        public Optional<RowBatch> next() {
+            Optional<RowBatch> batch = rows.next();
+            List<String> broken = batch.isEmpty() ? files.passedOver(table) : List.of();
+            if (!broken.isEmpty()) {
+                throw new ToolException(
+                        ErrorKind.INCOMPLETE,
+                        "figures would leave out broken records: " + broken.get(0),
+                        table.toString(),
+                        "mend them, or compare the rows");
+            }
+            return batch;
+        }
+
+        @Override
+        public void close() {
+            rows.close();
+        }
     }
 
     @Override

@@ -24,6 +24,7 @@ final class FileRows implements RowSource {
 
     private final FileKind kind;
     private final FileForm form;
+    private final Noting noting;
     private final List<String> wanted;
     private final boolean positions;
     private final long skip;
@@ -38,27 +39,28 @@ final class FileRows implements RowSource {
     private record Current(Path file, RowsOfFile rows, int[] fields, FileState state) {}
 
     /**
-     * @param wanted names of columns
+     * @param columns names of columns
      * @param positions whether a further column tells where each row stands
      * @param skip how many rows to pass over
      */
-    FileRows(
-            FileKind kind,
-            FileForm form,
-            FileTable table,
-            List<String> wanted,
-            boolean positions,
-            long skip,
-            OptionalLong limit) {
+    record Wanted(List<String> columns, boolean positions, long skip, OptionalLong limit) {}
+
+    /** Is told each record that is passed over as it is broken. */
+    interface Noting {
+        void broken(String where);
+    }
+
+    FileRows(FileKind kind, FileForm form, FileTable table, Wanted wanted, Noting noting) {
         this.kind = kind;
         this.form = form;
-        this.wanted = wanted;
-        this.positions = positions;
-        this.skip = skip;
-        this.limit = limit;
+        this.noting = noting;
+        this.wanted = wanted.columns;
+        this.positions = wanted.positions;
+        this.skip = wanted.skip;
+        this.limit = wanted.limit;
         this.files = table.files().iterator();
         this.rowsPerBatch = Math.max(
-                MIN_ROWS_PER_BATCH, Math.min(MAX_ROWS_PER_BATCH, CELLS_PER_BATCH / Math.max(1, wanted.size())));
+                MIN_ROWS_PER_BATCH, Math.min(MAX_ROWS_PER_BATCH, CELLS_PER_BATCH / Math.max(1, this.wanted.size())));
     }
 
     @Override
@@ -100,6 +102,7 @@ final class FileRows implements RowSource {
             if (from.rows.next()) {
                 return true;
             }
+            from.rows.broken().forEach(noting::broken);
             end(from);
             from.state.check();
         }

@@ -27,6 +27,9 @@ public interface RowFiles {
     /** Of one of the tables; its position is told by the place. */
     TableShape describe(TableName table);
 
+    /** What of a table was passed over while it was read; see {@code Place.passedOver}. */
+    List<String> passedOver(TableName table);
+
     /** Where the rows of a table are. */
     List<Path> files(TableName table);
 

@@ -9,6 +9,9 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalLong;
+import java.util.Set;
+import java.util.concurrent.ConcurrentHashMap;
+import java.util.concurrent.ConcurrentSkipListSet;
 import sharptally.core.rows.RowSource;
 import sharptally.core.shape.ColumnShape;
 import sharptally.core.shape.Generation;
@@ -21,7 +24,12 @@ import sharptally.engines.files.text.FileProblem;
 import sharptally.engines.files.text.RowsOfFile;
 
 /** Files of one kind, each of them a table or a part of one. They have no keys and no types. */
-record TextFiles(FileKind kind, FileTables known, FileForm form) implements RowFiles {
+record TextFiles(FileKind kind, FileTables known, FileForm form, Map<String, Set<String>> broken) implements RowFiles {
+    /** Of files that were not read yet. */
+    TextFiles(FileKind kind, FileTables known, FileForm form) {
+        this(kind, known, form, new ConcurrentHashMap<>());
+    }
+
     @Override
     public String product() {
         return kind.word() + " files";
@@ -73,6 +81,11 @@ record TextFiles(FileKind kind, FileTables known, FileForm form) implements RowF
     }
 
     @Override
+    public List<String> passedOver(TableName table) {
+        return List.copyOf(broken.getOrDefault(table.name(), Set.of()));
+    }
+
+    @Override
     public List<Path> files(TableName table) {
         return of(table).files();
     }
@@ -92,6 +105,8 @@ record TextFiles(FileKind kind, FileTables known, FileForm form) implements RowF
 
     @Override
     public RowSource read(TableName table, List<String> columns, boolean positions, long skip, OptionalLong limit) {
-        return new FileRows(kind, form, of(table), columns, positions, skip, limit);
+        FileRows.Noting noting = line -> broken.computeIfAbsent(table.name(), t -> new ConcurrentSkipListSet<>())
+                .add(line);
+        return new FileRows(kind, form, of(table), new FileRows.Wanted(columns, positions, skip, limit), noting);
     }
 }

@@ -229,6 +229,11 @@ final class JdbcPlace implements Place {
     }
 
     @Override
+    public List<String> passedOver(TableName table) {
+        return List.of();
+    }
+
+    @Override
     public Optional<String> imageForm() {
         return engine.reading().bulk().filter(b -> b.isAllowed(connection)).map(BulkReading::form);
     }

@@ -51,7 +51,8 @@ final class DriverSettings {
             "useServerPrepStmts");
 
     /** How text files are written. */
-    private static final List<String> TEXT_FILES = List.of("delimiter", "encoding", "header", "names", "null", "quote");
+    private static final List<String> TEXT_FILES =
+            List.of("allow-broken", "delimiter", "encoding", "header", "names", "null", "quote");
 
     /** How an object store is reached. */
     private static final List<String> STORE = List.of("endpoint", "path-style", "profile", "region");

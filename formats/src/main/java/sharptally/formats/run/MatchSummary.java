@@ -130,7 +130,7 @@ public record MatchSummary(
                 notes,
                 words.notCompared(),
                 result.failure().map(ToolException::getMessage),
-                exitCode(result, counts, emptied),
+                exitCode(result, counts, emptied || !words.notCompared().isEmpty()),
                 file.name(),
                 lone(match, Side.SOURCE),
                 lone(match, Side.TARGET),
@@ -230,14 +230,14 @@ public record MatchSummary(
                 .toList();
     }
 
-    private static int exitCode(MatchResult result, Counts counts, boolean emptied) {
+    private static int exitCode(MatchResult result, Counts counts, boolean unproved) {
         if (result.failure().isPresent()) {
             return result.failure().get().kind().exitCode();
         }
         if (result.outcome().orElseThrow().mistrusted()) {
             return ErrorKind.BUG.exitCode();
         }
-        if (!result.proved() || emptied) {
+        if (!result.proved() || unproved) {
             return ErrorKind.INCOMPLETE.exitCode();
         }
         return counts.nothingDiffers() && result.match().lone().isEmpty() ? 0 : 1;

@@ -51,6 +51,11 @@ record DumpFiles(Dump dump) implements RowFiles {
     }
 
     @Override
+    public List<String> passedOver(TableName table) {
+        return List.of();
+    }
+
+    @Override
     public List<Path> files(TableName table) {
         return List.of(dump.file());
     }

@@ -16,6 +16,7 @@ import sharptally.core.fault.ToolException;
  * @param names of the columns, in place of those that the file tells
  * @param nothing what stands for NULL where it is not quoted; empty for nothing at all between two delimiters
  * @param sheet of a workbook
+ * @param brokenAllowed how many records may be passed over that have too many or too few fields
  */
 public record FileForm(
         Optional<Charset> encoding,
@@ -24,10 +25,11 @@ public record FileForm(
         Optional<Boolean> header,
         List<String> names,
         Optional<String> nothing,
-        Optional<String> sheet) {
+        Optional<String> sheet,
+        long brokenAllowed) {
     /** What an address may say of its files. */
     public static final List<String> OPTIONS =
-            List.of("delimiter", "encoding", "header", "names", "null", "quote", "sheet");
+            List.of("allow-broken", "delimiter", "encoding", "header", "names", "null", "quote", "sheet");
 
     public FileForm {
         names = List.copyOf(names);
@@ -51,12 +53,15 @@ public record FileForm(
                         .map(text -> List.of(text.split(",")))
                         .orElse(List.of()),
                 Optional.ofNullable(said.get("null")),
-                Optional.ofNullable(said.get("sheet")));
+                Optional.ofNullable(said.get("sheet")),
+                Optional.ofNullable(said.get("allow-broken"))
+                        .map(text -> count(text, where))
+                        .orElse(0L));
     }
 
     /** The same, with this between the fields. */
     FileForm delimitedBy(char found) {
-        return new FileForm(encoding, Optional.of(found), quote, header, names, nothing, sheet);
+        return new FileForm(encoding, Optional.of(found), quote, header, names, nothing, sheet, brokenAllowed);
     }
 
     private static Charset charset(String name, String where) {
@@ -85,6 +90,13 @@ public record FileForm(
                     "write it as it is, or %XX; a delimiter may be tab, comma, semicolon or pipe");
         }
         return text.charAt(0);
+    }
+
+    private static long count(String text, String where) {
+        if (!text.matches("\\d{1,9}")) {
+            throw problem("no number: " + text, where + ", allow-broken", "such as allow-broken=10");
+        }
+        return Long.parseLong(text);
     }
 
     private static boolean yesOrNo(String text, String where) {

@@ -167,6 +167,11 @@ final class JsonRows implements RowsOfFile {
     }
 
     @Override
+    public List<String> broken() {
+        return List.of();
+    }
+
+    @Override
     public long lastLine() {
         return in.currentTokenLocation().getLineNr();
     }

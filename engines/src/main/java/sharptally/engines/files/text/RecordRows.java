@@ -2,6 +2,7 @@ package sharptally.engines.files.text;
 
 import java.io.IOException;
 import java.nio.file.Path;
+import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -17,6 +18,8 @@ final class RecordRows implements RowsOfFile {
     private final RecordWriting writing;
     private final List<String> names;
     private final Map<String, String> facts = new LinkedHashMap<>();
+    private final long brokenAllowed;
+    private final List<String> broken = new ArrayList<>();
     private boolean pending;
 
     /**
@@ -28,6 +31,7 @@ final class RecordRows implements RowsOfFile {
         this.reader = reader;
         this.record = reader.record();
         this.writing = writing;
+        this.brokenAllowed = form.brokenAllowed();
         this.nothing = writing.nothing();
         facts.put("encoding", text.charset().name());
         facts.put("delimiter", Header.word(form.delimiter().orElseThrow()));
@@ -61,6 +65,10 @@ final class RecordRows implements RowsOfFile {
             // An empty line is no record of several fields.
             any = reader.advance();
         }
+        while (any && record.fields() != names.size() && broken.size() < brokenAllowed) {
+            broken.add(file.getFileName() + ":" + record.line() + " has " + record.fields() + " fields");
+            any = reader.advance();
+        }
         if (any && record.fields() != names.size()) {
             throw FileProblem.at(
                     file,
@@ -68,7 +76,7 @@ final class RecordRows implements RowsOfFile {
                     "this record has " + record.fields() + (record.fields() == 1 ? " field" : " fields") + ", not "
                             + names.size(),
                     "mend the line; if all are like it, another delimiter or quote may be meant"
-                            + " (?delimiter=, ?quote=)");
+                            + " (?delimiter=, ?quote=); ?allow-broken=N passes so many over");
         }
         return any;
     }
@@ -80,6 +88,11 @@ final class RecordRows implements RowsOfFile {
     @Override
     public long line() {
         return record.line();
+    }
+
+    @Override
+    public List<String> broken() {
+        return List.copyOf(broken);
     }
 
     @Override

@@ -22,6 +22,9 @@ public interface RowsOfFile extends AutoCloseable {
     /** The line, from 1, at which the record begins; in a workbook its row. */
     long line();
 
+    /** Records that were passed over as the user allows, each with its line and what is wrong with it. */
+    List<String> broken();
+
     /** The line on which the record ends. */
     long lastLine();
 

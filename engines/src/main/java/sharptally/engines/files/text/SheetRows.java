@@ -156,6 +156,11 @@ final class SheetRows implements RowsOfFile {
     }
 
     @Override
+    public List<String> broken() {
+        return List.of();
+    }
+
+    @Override
     public long lastLine() {
         return line();
     }
