@@ -101,6 +101,7 @@ final class ChecksumCommand implements Callable<Integer> {
         Endpoint access = Connections.ofUser().resolve(place);
         String table = access.label()
                 .table()
+                .or(() -> ChecksumJob.soleTable(access))
                 .orElseThrow(() ->
                         usage("which table?", place, "write the address with #table, such as sqlite:old.db#reading"));
         var result = new ChecksumJob(

@@ -12,6 +12,7 @@ import sharptally.cli.demo.DemoData;
 import sharptally.cli.screen.Screen;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
+import sharptally.formats.run.RunFolder;
 import sharptally.report.text.Figures;
 import sharptally.report.text.Style.Meaning;
 
@@ -74,7 +75,8 @@ final class DemoCommand implements Callable<Integer> {
         screen.print(List.of(
                 "A coast's tide gauges have moved from an old archive (SQLite) to a new database (H2).",
                 "Did every row arrive? Making the two databases in " + folder + " …"));
-        new DemoData(folder, rows).create();
+        DemoData data = new DemoData(folder, rows);
+        data.create();
         if (dataOnly) {
             return 0;
         }
@@ -186,6 +188,7 @@ final class DemoCommand implements Callable<Integer> {
                 fresh + "#reading",
                 "--against",
                 sums);
+        playFiles(fresh, data.extractFrom(), runs);
         play(
                 "Other names, units, keys and ways to write a value: moved.yaml shows every kind of match and rule",
                 1,
@@ -203,6 +206,50 @@ final class DemoCommand implements Callable<Integer> {
                                         + ". Databases, runs and scripts are in " + folder + ".",
                                 Meaning.HEADING)));
         return 0;
+    }
+
+    /** Files and backups are compared by the same commands. */
+    private void playFiles(String fresh, long from, String runs) {
+        play(
+                "An extract was made as CSV, by hand. Is it what the database holds, from key " + from + " on?",
+                1,
+                "compare",
+                fresh + "#reading",
+                "csv:" + folder.resolve("extract.csv") + "#reading",
+                "--if",
+                "id >= " + from,
+                "--runs",
+                runs);
+        play("Each finding tells its line", 0, "show", "--runs", runs);
+        play(
+                "A file is fixed by a new one: all other lines are the same, and the old file stays",
+                0,
+                "script",
+                "--out",
+                folder.resolve("extract.fixed.csv").toString(),
+                "--runs",
+                runs);
+        play(
+                "Somebody has deleted calibrations. The last backup, a dump in SQL, still has them",
+                1,
+                "compare",
+                "dump:" + folder.resolve("backup.sql"),
+                "sqlite:" + folder.resolve("live.db"),
+                "--table",
+                "calibration",
+                "--runs",
+                runs);
+        play("What was lost, and what is new since", 0, "show", "--limit", "8", "--runs", runs);
+        play(
+                "Lost and spoilt rows come back; what is new since stays, and so the two still differ",
+                1,
+                "apply",
+                RunFolder.latest(Path.of(runs), run -> true).folder().toString(),
+                "--kind",
+                "missing,changed",
+                "--yes",
+                "--runs",
+                runs);
     }
 
     private static void deleteEarlier(Path jobFile) {

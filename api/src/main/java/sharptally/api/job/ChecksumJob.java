@@ -20,6 +20,7 @@ import sharptally.core.range.KeyRange;
 import sharptally.core.range.RangeSum;
 import sharptally.core.shape.ColumnShape;
 import sharptally.core.shape.KeyShape;
+import sharptally.core.shape.TableName;
 import sharptally.core.shape.TableShape;
 import sharptally.core.types.CanonicalType;
 import sharptally.core.types.Kind;
@@ -61,6 +62,13 @@ public record ChecksumJob(
         public Result {
             differing = List.copyOf(differing);
             remarks = List.copyOf(remarks);
+        }
+    }
+
+    /** The table that an address means without naming one, as that of a file does. */
+    public static Optional<String> soleTable(Endpoint access) {
+        try (Place place = access.open()) {
+            return place.soleTable().map(TableName::toString);
         }
     }
 

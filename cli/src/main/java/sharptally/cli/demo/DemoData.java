@@ -110,6 +110,7 @@ public final class DemoData {
             try (Connection connection = DriverManager.getConnection("jdbc:sqlite:" + old)) {
                 fillOld(connection);
             }
+            new DemoFiles(folder).create();
             try (Connection connection = DriverManager.getConnection(
                     "jdbc:h2:file:" + folder.resolve("new").toAbsolutePath(), "sa", "")) {
                 fillNew(connection);
@@ -122,6 +123,11 @@ public final class DemoData {
                     "choose another folder with --out-folder",
                     e);
         }
+    }
+
+    /** The key from which on readings are in the extract. */
+    public long extractFrom() {
+        return new DemoFiles(folder).first();
     }
 
     private void fillOld(Connection connection) throws SQLException {

@@ -43,7 +43,7 @@ public record FileEngine(FileKind kind, Embedded embedded) implements Engine, Re
     }
 
     private FileTable table(PlaceAccess access, String table) {
-        return tables(access).byName().get(table);
+        return tables(access).called(table);
     }
 
     private FileForm form(PlaceAccess access) {

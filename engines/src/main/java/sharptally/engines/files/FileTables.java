@@ -68,6 +68,13 @@ record FileTables(FileNames kind, Map<String, FileTable> byName, boolean one) {
         return new FileTables(kind, Map.of(name, new FileTable(name, List.of(path))), true);
     }
 
+    /** The table of this name; the only one, where its name is the user's. */
+    FileTable called(String name) {
+        return Optional.ofNullable(byName.get(name))
+                .or(() -> one ? byName.values().stream().findFirst() : Optional.empty())
+                .orElseThrow(() -> new IllegalStateException("no table " + name + " among " + byName.keySet()));
+    }
+
     private static FileTables ofPattern(FileNames kind, Address address, Path path, String last) {
         Path folder = path.getParent() == null ? Path.of("") : path.getParent();
         Glob glob = new Glob(last);

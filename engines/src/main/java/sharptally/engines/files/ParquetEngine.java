@@ -83,8 +83,7 @@ public record ParquetEngine(Embedded embedded) implements Engine, Rewrites {
     @Override
     public List<Path> files(PlaceAccess access, String table) {
         return FileTables.of(NAMES, Fetched.of(access), Piped.of(access))
-                .byName()
-                .get(table)
+                .called(table)
                 .files();
     }
 
@@ -96,7 +95,8 @@ public record ParquetEngine(Embedded embedded) implements Engine, Rewrites {
         Path draft = to.resolveSibling(to.getFileName() + ".draft");
         try (Place place = open(access);
                 RowCopy copy = new RowCopy(access)) {
-            TableShape table = place.describe(changes.table());
+            TableShape table =
+                    place.describe(place.soleTable().map(TableName::toString).orElse(changes.table()));
             List<ColumnShape> columns = table.columns();
             columns.stream()
                     .filter(c -> c.declaredType().matches("(STRUCT|MAP|UNION).*|.*\\]"))
