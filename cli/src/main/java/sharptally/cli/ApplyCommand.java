@@ -15,6 +15,7 @@ import sharptally.api.job.change.RecheckJob;
 import sharptally.api.job.change.RewriteJob;
 import sharptally.api.job.change.TargetChanges;
 import sharptally.api.job.keep.Freshness;
+import sharptally.cli.file.FileChanges;
 import sharptally.cli.option.Connections;
 import sharptally.cli.option.FormatChoice;
 import sharptally.cli.option.MendChoice;
@@ -200,9 +201,10 @@ final class ApplyCommand implements Callable<Integer> {
         }
         FileChanges files = new FileChanges(
                 screen,
-                run,
                 mending,
-                new RewriteJob(mending, Connections.ofUser().resolveOfFile(mending.place())));
+                new RewriteJob(mending, Connections.ofUser().resolveOfFile(mending.place())),
+                other -> RecheckCommand.look(screen, run, FindingFilter.ALL, Optional.of(other), 1, Duration.ZERO)
+                        .left());
         screen.print(List.of(mending.toward() + "  " + mending.place(), ""));
         files.outlook();
         FileChanges.Result result = files.write(files.job().beside(), true);

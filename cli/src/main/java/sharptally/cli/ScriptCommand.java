@@ -1,6 +1,7 @@
 package sharptally.cli;
 
 import java.nio.file.Path;
+import java.time.Duration;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -12,6 +13,7 @@ import sharptally.api.job.change.RewriteJob;
 import sharptally.api.job.change.ScriptCheck;
 import sharptally.api.job.change.ScriptJob;
 import sharptally.api.job.change.TargetChanges;
+import sharptally.cli.file.FileChanges;
 import sharptally.cli.help.Words;
 import sharptally.cli.option.Connections;
 import sharptally.cli.option.FormatChoice;
@@ -22,6 +24,7 @@ import sharptally.cli.screen.JsonResult;
 import sharptally.cli.screen.Screen;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
+import sharptally.core.finding.FindingFilter;
 import sharptally.core.script.write.ScriptForm;
 import sharptally.formats.run.RunFolder;
 import sharptally.report.text.ChangeText;
@@ -168,11 +171,13 @@ final class ScriptCommand implements Callable<Integer> {
                     changes.place(),
                     "leave out what says how the script is written");
         }
+        Screen shown = format.isJson() ? screen.withoutResult() : screen;
         FileChanges files = new FileChanges(
-                format.isJson() ? screen.withoutResult() : screen,
-                run,
+                shown,
                 changes,
-                new RewriteJob(changes, Connections.ofUser().resolveOfFile(changes.place())));
+                new RewriteJob(changes, Connections.ofUser().resolveOfFile(changes.place())),
+                other -> RecheckCommand.look(shown, run, FindingFilter.ALL, Optional.of(other), 1, Duration.ZERO)
+                        .left());
         files.outlook();
         FileChanges.Result result = files.write(
                 out.orElseGet(

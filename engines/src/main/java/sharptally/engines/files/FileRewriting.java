@@ -30,7 +30,9 @@ import sharptally.engines.files.text.FileKind;
 import sharptally.engines.files.text.FileProblem;
 import sharptally.engines.files.text.Origin;
 import sharptally.engines.files.text.RowsOfFile;
-import sharptally.engines.files.text.Writing;
+import sharptally.engines.files.write.RewrittenFile;
+import sharptally.engines.files.write.Writing;
+import sharptally.engines.files.write.WrittenLike;
 
 /** Writes the files of one table anew, in two goes: one that finds the lines of all changes, one that copies all others. */
 final class FileRewriting {
@@ -171,7 +173,7 @@ final class FileRewriting {
                 }
                 for (int row = 0; row < count; row++) {
                     learn(names, batch, row);
-                    decide(new At(file, first[row], last[row]), rewritten, writing, names, batch, typed, row);
+                    decide(new At(file, first[row], last[row]), new Read(rewritten, writing, names, batch, typed), row);
                 }
             }
             return new Last(rewritten, writing, names, like(names));
@@ -199,14 +201,21 @@ final class FileRewriting {
                 .toArray(Function[]::new);
     }
 
-    private void decide(
-            At at,
-            RewrittenFile rewritten,
-            Writing writing,
-            List<String> names,
-            List<Column> batch,
-            List<Column> typed,
-            int row) {
+    /**
+     * Rows of a file.
+     *
+     * @param raw as they stand in it
+     * @param typed the columns that are looked at
+     */
+    private record Read(
+            RewrittenFile rewritten, Writing writing, List<String> names, List<Column> raw, List<Column> typed) {}
+
+    private void decide(At at, Read read, int row) {
+        RewrittenFile rewritten = read.rewritten;
+        Writing writing = read.writing;
+        List<String> names = read.names;
+        List<Column> batch = read.raw;
+        List<Column> typed = read.typed;
         List<Value> key = new ArrayList<>();
         for (int i = 0; i < changes.key().size(); i++) {
             key.add(typed.get(i).value(row));

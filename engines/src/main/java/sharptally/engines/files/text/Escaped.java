@@ -3,6 +3,7 @@ package sharptally.engines.files.text;
 import java.io.IOException;
 import java.io.Reader;
 import java.nio.file.Path;
+import sharptally.engines.files.write.RecordWriting;
 
 /**
  * Fields between tabs, as databases write them: what can't stand in a field is written behind a backslash ({@code \t},

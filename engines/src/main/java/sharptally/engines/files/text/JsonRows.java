@@ -20,6 +20,8 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import sharptally.core.rows.Column;
+import sharptally.engines.files.write.JsonWriting;
+import sharptally.engines.files.write.Writing;
 
 /**
  * JSON objects, one after the other or in one array. Text is taken as it is, numbers and booleans as they are written,

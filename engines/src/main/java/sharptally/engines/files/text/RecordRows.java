@@ -8,6 +8,8 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import sharptally.core.rows.Column;
+import sharptally.engines.files.write.RecordWriting;
+import sharptally.engines.files.write.Writing;
 
 /** Records of text as rows: named by the first of them or by the user, each with a field for every column. */
 final class RecordRows implements RowsOfFile {

@@ -4,6 +4,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import sharptally.core.rows.Column;
+import sharptally.engines.files.write.Writing;
 
 /**
  * The records of one file, from first to last; the one that names the columns is none of them. Every method throws {@code

@@ -8,6 +8,7 @@ import java.io.IOException;
 import java.io.UncheckedIOException;
 import java.nio.file.Path;
 import sharptally.core.fault.ToolException;
+import sharptally.engines.files.write.RecordWriting;
 
 /** Fields between delimiters, quoted where they hold one: CSV (RFC 4180), with any delimiter and quote. */
 final class Separated implements RecordReader {

@@ -20,6 +20,7 @@ import org.dhatim.fastexcel.reader.Row;
 import org.dhatim.fastexcel.reader.Sheet;
 import sharptally.core.rows.Column;
 import sharptally.core.types.TimeText;
+import sharptally.engines.files.write.Writing;
 
 /** One sheet of a workbook: the first, or the one that is named. Empty cells are NULL; a formula is what was worked out. */
 final class SheetRows implements RowsOfFile {

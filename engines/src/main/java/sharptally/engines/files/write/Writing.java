@@ -1,4 +1,4 @@
-package sharptally.engines.files.text;
+package sharptally.engines.files.write;
 
 import java.nio.charset.Charset;
 import java.util.List;

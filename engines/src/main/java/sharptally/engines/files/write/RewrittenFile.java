@@ -1,4 +1,4 @@
-package sharptally.engines.files;
+package sharptally.engines.files.write;
 
 import com.github.luben.zstd.ZstdOutputStream;
 import java.io.BufferedInputStream;
@@ -25,7 +25,7 @@ import sharptally.engines.files.text.FileProblem;
 import sharptally.engines.files.text.Unpacked;
 
 /** A file of lines written anew: some lines replaced, some left out, some put in, and all others byte for byte as they are. */
-final class RewrittenFile {
+public final class RewrittenFile {
     private static final int BUFFER_BYTES = 1 << 16;
 
     private final Path file;
@@ -35,33 +35,33 @@ final class RewrittenFile {
     private final List<String> last = new ArrayList<>();
 
     /** Makes what replaces lines out of what they hold. */
-    interface Made {
+    public interface Made {
         /** Empty where they are left out. */
         Optional<String> of(String raw);
     }
 
     private record Edit(long lastLine, Made made) {}
 
-    RewrittenFile(Path file, Charset charset) {
+    public RewrittenFile(Path file, Charset charset) {
         this.file = file;
         this.charset = charset;
     }
 
     /** From one line to another, both included. */
-    void replace(long firstLine, long lastLine, Made made) {
+    public void replace(long firstLine, long lastLine, Made made) {
         edits.put(firstLine, new Edit(lastLine, made));
     }
 
-    void insertBefore(long line, String text) {
+    public void insertBefore(long line, String text) {
         insertions.computeIfAbsent(line, l -> new ArrayList<>()).add(text);
     }
 
-    void append(String text) {
+    public void append(String text) {
         last.add(text);
     }
 
     /** Takes back where lines were to be put in: all of them come last. */
-    void appendAll() {
+    public void appendAll() {
         insertions.keySet().stream().sorted().forEach(l -> last.addAll(insertions.get(l)));
         insertions.clear();
     }
@@ -75,7 +75,7 @@ final class RewrittenFile {
         return charset.equals(StandardCharsets.UTF_16LE) || charset.equals(StandardCharsets.UTF_16BE) ? 2 : 0;
     }
 
-    void write(Path to) throws IOException {
+    public void write(Path to) throws IOException {
         int unit = unit();
         if (unit == 0) {
             throw FileProblem.of(file, "a file in " + charset.name() + " can't be rewritten", "turn it into UTF-8");

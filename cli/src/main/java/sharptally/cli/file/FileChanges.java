@@ -1,22 +1,25 @@
-package sharptally.cli;
+package sharptally.cli.file;
 
 import java.nio.file.Path;
-import java.time.Duration;
 import java.util.List;
 import java.util.Map;
-import java.util.Optional;
 import java.util.OptionalLong;
 import sharptally.api.job.change.RewriteJob;
 import sharptally.api.job.change.TargetChanges;
 import sharptally.cli.screen.Screen;
-import sharptally.core.finding.FindingFilter;
+import sharptally.core.place.Endpoint;
 import sharptally.core.place.Side;
-import sharptally.formats.run.RunFolder;
 import sharptally.report.text.ChangeText;
 import sharptally.report.text.Figures;
 
 /** Fixes files, which are not changed but written anew, and looks whether the new ones differ. */
-record FileChanges(Screen screen, RunFolder run, TargetChanges mending, RewriteJob job) {
+public record FileChanges(Screen screen, TargetChanges mending, RewriteJob job, Look look) {
+    /** Compares another place with the source of the run. */
+    public interface Look {
+        /** How many rows of the run still differ there. */
+        long left(Endpoint other);
+    }
+
     /**
      * What became of it, as JSON.
      *
@@ -24,14 +27,14 @@ record FileChanges(Screen screen, RunFolder run, TargetChanges mending, RewriteJ
      * @param kept the old ones, which are what takes it back
      * @param left rows of the run that still differ; empty where that was not looked at
      */
-    record Result(RewriteJob.Written written, List<String> files, List<String> kept, OptionalLong left) {
-        int code() {
+    public record Result(RewriteJob.Written written, List<String> files, List<String> kept, OptionalLong left) {
+        public int code() {
             return left.orElse(0) > 0 ? 1 : 0;
         }
     }
 
     /** What would be changed. */
-    void outlook() {
+    public void outlook() {
         var found = job.outlook();
         screen.print(ChangeText.lines(found.counts(), screen.style()));
         mending.leftOut().ifPresent(left -> screen.print(List.of(left)));
@@ -42,7 +45,7 @@ record FileChanges(Screen screen, RunFolder run, TargetChanges mending, RewriteJ
      * @param to the new file, or the folder of several
      * @param publish whether it goes where the old one is
      */
-    Result write(Path to, boolean publish) {
+    public Result write(Path to, boolean publish) {
         RewriteJob.Written written = job.write(to);
         List<Path> files =
                 written.files().values().stream().flatMap(List::stream).toList();
@@ -68,17 +71,10 @@ record FileChanges(Screen screen, RunFolder run, TargetChanges mending, RewriteJ
         }
         screen.print(List.of("", "comparing the new file", ""));
         Map.Entry<String, List<Path>> file = files.entrySet().iterator().next();
-        return OptionalLong.of(RecheckCommand.look(
-                        screen,
-                        run,
-                        FindingFilter.ALL,
-                        Optional.of(job.with(file.getValue().get(0), file.getKey())),
-                        1,
-                        Duration.ZERO)
-                .left());
+        return OptionalLong.of(look.left(job.with(file.getValue().get(0), file.getKey())));
     }
 
-    static String verdict(Result result) {
+    public static String verdict(Result result) {
         return result.left().isEmpty()
                 ? "written: " + String.join(", ", result.files())
                 : result.left().getAsLong() == 0

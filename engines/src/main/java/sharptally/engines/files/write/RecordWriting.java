@@ -1,4 +1,4 @@
-package sharptally.engines.files.text;
+package sharptally.engines.files.write;
 
 import java.nio.charset.Charset;
 import java.nio.file.Path;
@@ -7,6 +7,7 @@ import java.util.List;
 import java.util.Optional;
 import java.util.Set;
 import java.util.stream.Collectors;
+import sharptally.engines.files.text.FileProblem;
 
 /**
  * Fields between delimiters.
@@ -15,7 +16,7 @@ import java.util.stream.Collectors;
  * @param escaped whether what can't stand in a field is written behind a backslash
  * @param nothing what stands for NULL
  */
-record RecordWriting(Path file, Charset charset, char delimiter, char quote, boolean escaped, String nothing)
+public record RecordWriting(Path file, Charset charset, char delimiter, char quote, boolean escaped, String nothing)
         implements Writing {
     @Override
     public String record(List<Optional<String>> fields) {

@@ -1,4 +1,4 @@
-package sharptally.engines.files.text;
+package sharptally.engines.files.write;
 
 import com.fasterxml.jackson.core.JsonFactory;
 import com.fasterxml.jackson.core.JsonGenerator;
@@ -14,13 +14,14 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.TreeSet;
 import java.util.regex.Pattern;
+import sharptally.engines.files.text.FileProblem;
 
 /**
  * An object for each record, on a line of its own.
  *
  * @param names of the members
  */
-record JsonWriting(Path file, Charset charset, List<String> names) implements Writing {
+public record JsonWriting(Path file, Charset charset, List<String> names) implements Writing {
     private static final JsonFactory FACTORY = new JsonFactory();
     /** Text that a JSON number can be as it stands, and then reads back as the same. */
     private static final Pattern NUMBER = Pattern.compile("-?(0|[1-9]\\d*)(\\.\\d+)?");

@@ -1,4 +1,4 @@
-package sharptally.engines.files;
+package sharptally.engines.files.write;
 
 import java.util.HexFormat;
 import java.util.Locale;
@@ -6,14 +6,14 @@ import java.util.Optional;
 import sharptally.core.types.Value;
 
 /** Values written as others of their column are: one file does not hold {@code t} and {@code true}. */
-final class WrittenLike {
+public final class WrittenLike {
     private WrittenLike() {}
 
     /**
      * @param other a value of the same column as it is written; empty text where there is none
      * @return empty for NULL
      */
-    static Optional<String> text(Value value, String other) {
+    public static Optional<String> text(Value value, String other) {
         if (value instanceof Value.Null) {
             return Optional.empty();
         } else if (value instanceof Value.Bool bool) {
