@@ -2,7 +2,6 @@ package sharptally.engines.files;
 
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.util.BitSet;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -207,8 +206,10 @@ public final class FilePlace implements Place {
                             new FilteredRows.Limit(0, OptionalLong.empty()))
                     : rows;
         }
-        Optional<BitSet> chosen =
-                conditions.isEmpty() ? Optional.empty() : Optional.of(sql.rows(table.name(), conditions));
+        Optional<FilteredRows.Chosen> chosen = conditions.isEmpty()
+                ? Optional.empty()
+                : Optional.of(
+                        new FilteredRows.Chosen(sql.rows(table.name(), conditions), () -> sql.check(table.name())));
         return new FilteredRows(
                 files.read(table.name(), names, positions, 0, OptionalLong.empty()),
                 read,

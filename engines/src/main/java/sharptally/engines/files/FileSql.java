@@ -30,6 +30,7 @@ final class FileSql implements AutoCloseable {
     private final RowFiles files;
     private final Embedded embedded;
     private final Map<List<TableName>, Place> opened = new HashMap<>();
+    private final Map<TableName, List<FileState>> states = new HashMap<>();
 
     FileSql(PlaceAccess access, RowFiles files, Embedded embedded) {
         this.access = access;
@@ -98,7 +99,15 @@ final class FileSql implements AutoCloseable {
         }
     }
 
+    /**
+     * @throws sharptally.core.fault.ToolException when a table's files are not as they were when they were copied
+     */
+    void check(TableName table) {
+        states.getOrDefault(table, List.of()).forEach(FileState::check);
+    }
+
     private Relation copied(TableName table, RowCopy copy) {
+        states.putIfAbsent(table, files.files(table).stream().map(FileState::of).toList());
         List<String> columns =
                 files.describe(table).columns().stream().map(ColumnShape::name).toList();
         try (RowSource rows = files.read(table, columns, false, 0, OptionalLong.empty())) {

@@ -21,7 +21,7 @@ final class FilteredRows implements RowSource {
     private final RowSource rows;
     private final List<Optional<Cast>> casts;
     private final List<Test> tests;
-    private final Optional<BitSet> chosen;
+    private final Optional<Chosen> chosen;
     private final int[] wanted;
     private final Limit limit;
     private long row;
@@ -32,6 +32,14 @@ final class FilteredRows implements RowSource {
      * @param limit how many of them to hand out
      */
     record Limit(long skip, OptionalLong limit) {}
+
+    /**
+     * Rows that were chosen beforehand.
+     *
+     * @param rows by their number from 0
+     * @param unchanged throws where they were chosen of other files than those that are read now
+     */
+    record Chosen(BitSet rows, Runnable unchanged) {}
 
     /** A filter and its column's place. */
     private record Test(int column, RowFilter filter, Column value) {
@@ -53,7 +61,7 @@ final class FilteredRows implements RowSource {
             RowSource rows,
             List<ColumnShape> columns,
             List<RowFilter> filters,
-            Optional<BitSet> chosen,
+            Optional<Chosen> chosen,
             List<ColumnShape> wanted,
             Limit limit) {
         this.rows = rows;
@@ -89,6 +97,7 @@ final class FilteredRows implements RowSource {
         while (limit.limit().isEmpty() || passed < limit.skip() + limit.limit().getAsLong()) {
             Optional<RowBatch> batch = rows.next();
             if (batch.isEmpty()) {
+                chosen.ifPresent(rows -> rows.unchanged().run());
                 return batch;
             }
             RowBatch typed = typed(batch.get());
@@ -106,7 +115,7 @@ final class FilteredRows implements RowSource {
     }
 
     private boolean isMeant(RowBatch batch, int i) {
-        if (chosen.isPresent() && !chosen.get().get(Math.toIntExact(row + i))) {
+        if (chosen.isPresent() && !chosen.get().rows().get(Math.toIntExact(row + i))) {
             return false;
         }
         for (Test test : tests) {

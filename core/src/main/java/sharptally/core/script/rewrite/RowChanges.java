@@ -34,6 +34,9 @@ public final class RowChanges {
     private final Map<List<Value>, Deque<Change>> byKey = new TreeMap<>(KeyOrder.ASCENDING);
     private final List<Change.Insert> inserts = new ArrayList<>();
     private final Map<List<Value>, Change.Insert> guarded = new TreeMap<>(KeyOrder.ASCENDING);
+    /** Rows of a key that is to change, which are not as one of its changes wants them. */
+    private final Map<List<Value>, String> others = new TreeMap<>(KeyOrder.ASCENDING);
+
     private int all;
 
     /** What becomes of a row. */
@@ -116,7 +119,11 @@ public final class RowChanges {
         return key.stream().map(c -> byName.getOrDefault(c.name(), Value.NULL)).toList();
     }
 
-    /** What becomes of the row with this key. */
+    /**
+     * What becomes of the row with this key: where several rows have it, the first change that is about a row like this one.
+     *
+     * @param valueOf the row's value in a column
+     */
     public Fate of(List<Value> rowKey, Function<String, Value> valueOf, String where) {
         Deque<Change> changes = byKey.get(rowKey);
         if (changes == null) {
@@ -125,28 +132,33 @@ public final class RowChanges {
             }
             return KEPT;
         }
-        Change change = changes.poll();
-        if (changes.isEmpty()) {
-            byKey.remove(rowKey);
+        for (Change change : changes) {
+            Optional<Change.Field> other = held(change)
+                    .filter(f -> !same(f.value(), valueOf.apply(f.column().name())))
+                    .findFirst();
+            if (other.isPresent()) {
+                String name = other.get().column().name();
+                others.put(rowKey, name + " holds " + valueOf.apply(name) + " at " + where);
+                continue;
+            }
+            changes.remove(change);
+            if (changes.isEmpty()) {
+                byKey.remove(rowKey);
+            }
+            if (change instanceof Change.Update update) {
+                Map<String, Value> values = new LinkedHashMap<>();
+                update.after().forEach(f -> values.put(f.column().name(), f.value()));
+                return new Fate.Changed(values);
+            }
+            return new Fate.Removed();
         }
-        Stream<Change.Field> held = change instanceof Change.Update update
+        return KEPT;
+    }
+
+    private static Stream<Change.Field> held(Change change) {
+        return change instanceof Change.Update update
                 ? Stream.concat(update.before().stream(), update.others().stream())
                 : ((Change.Delete) change).row().stream();
-        Optional<Change.Field> other = held.filter(
-                        f -> !same(f.value(), valueOf.apply(f.column().name())))
-                .findFirst();
-        if (other.isPresent()) {
-            throw moved(
-                    "the row is not as it was compared: " + other.get().column().name() + " holds "
-                            + valueOf.apply(other.get().column().name()),
-                    where);
-        }
-        if (change instanceof Change.Update update) {
-            Map<String, Value> values = new LinkedHashMap<>();
-            update.after().forEach(f -> values.put(f.column().name(), f.value()));
-            return new Fate.Changed(values);
-        }
-        return new Fate.Removed();
     }
 
     private static boolean same(Value one, Value other) {
@@ -174,11 +186,10 @@ public final class RowChanges {
      * @throws ToolException when a row that is to change was none of them
      */
     public void finish(String where) {
-        if (!byKey.isEmpty()) {
-            throw moved(
-                    "a row that is to be changed is not there: "
-                            + byKey.keySet().iterator().next(),
-                    where);
+        for (List<Value> left : byKey.keySet()) {
+            throw others.containsKey(left)
+                    ? moved("the row is not as it was compared: " + others.get(left), where)
+                    : moved("a row that is to be changed is not there: " + left, where);
         }
     }
 }
