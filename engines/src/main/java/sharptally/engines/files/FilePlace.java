@@ -109,7 +109,7 @@ public final class FilePlace implements Place {
 
     @Override
     public Estimate estimate(TableName table) {
-        return new Estimate(OptionalLong.empty(), files.bytes(table));
+        return files.estimate(table);
     }
 
     @Override

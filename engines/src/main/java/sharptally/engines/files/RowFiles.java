@@ -5,6 +5,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalLong;
+import sharptally.core.place.Estimate;
 import sharptally.core.rows.RowSource;
 import sharptally.core.shape.TableName;
 import sharptally.core.shape.TableShape;
@@ -33,8 +34,8 @@ public interface RowFiles {
     /** Where the rows of a table are. */
     List<Path> files(TableName table);
 
-    /** How many bytes the table takes; empty where its files hold others as well. */
-    OptionalLong bytes(TableName table);
+    /** How large a table is, as far as that is told without reading it to its end. */
+    Estimate estimate(TableName table);
 
     /**
      * The rows of a table; the caller closes them.

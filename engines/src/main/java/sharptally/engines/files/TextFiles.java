@@ -1,6 +1,7 @@
 package sharptally.engines.files;
 
 import java.io.IOException;
+import java.io.InputStream;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
@@ -12,6 +13,8 @@ import java.util.OptionalLong;
 import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.ConcurrentSkipListSet;
+import java.util.stream.IntStream;
+import sharptally.core.place.Estimate;
 import sharptally.core.rows.RowSource;
 import sharptally.core.shape.ColumnShape;
 import sharptally.core.shape.Generation;
@@ -22,9 +25,12 @@ import sharptally.engines.files.text.FileForm;
 import sharptally.engines.files.text.FileKind;
 import sharptally.engines.files.text.FileProblem;
 import sharptally.engines.files.text.RowsOfFile;
+import sharptally.engines.files.text.Unpacked;
 
 /** Files of one kind, each of them a table or a part of one. They have no keys and no types. */
 record TextFiles(FileKind kind, FileTables known, FileForm form, Map<String, Set<String>> broken) implements RowFiles {
+    private static final int LOOKED_AT_BYTES = 1 << 18;
+
     /** Of files that were not read yet. */
     TextFiles(FileKind kind, FileTables known, FileForm form) {
         this(kind, known, form, new ConcurrentHashMap<>());
@@ -90,17 +96,29 @@ record TextFiles(FileKind kind, FileTables known, FileForm form, Map<String, Set
         return of(table).files();
     }
 
+    /** By the lines of the begin, where these are rows; packed files and workbooks do not tell. */
     @Override
-    public OptionalLong bytes(TableName table) {
+    public Estimate estimate(TableName table) {
         long bytes = 0;
+        double rows = 0;
+        boolean told = kind != FileKind.XLSX;
         for (Path file : files(table)) {
-            try {
-                bytes += Files.size(file);
+            try (InputStream in = Files.newInputStream(file)) {
+                long size = Files.size(file);
+                byte[] begin = in.readNBytes(LOOKED_AT_BYTES);
+                long lines = IntStream.range(0, begin.length)
+                        .filter(i -> begin[i] == '\n')
+                        .count();
+                bytes += size;
+                rows += begin.length == 0 ? 0 : (double) lines * size / begin.length;
+                told = told
+                        && (lines > 0 || size == 0)
+                        && Unpacked.ending(file.getFileName().toString()).isEmpty();
             } catch (IOException e) {
                 throw FileProblem.of(file, e);
             }
         }
-        return OptionalLong.of(bytes);
+        return new Estimate(told ? OptionalLong.of(Math.round(rows)) : OptionalLong.empty(), OptionalLong.of(bytes));
     }
 
     @Override

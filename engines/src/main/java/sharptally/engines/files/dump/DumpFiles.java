@@ -7,6 +7,7 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalLong;
+import sharptally.core.place.Estimate;
 import sharptally.core.rows.RowSource;
 import sharptally.core.shape.TableName;
 import sharptally.core.shape.TableShape;
@@ -61,8 +62,8 @@ record DumpFiles(Dump dump) implements RowFiles {
     }
 
     @Override
-    public OptionalLong bytes(TableName table) {
-        return OptionalLong.empty();
+    public Estimate estimate(TableName table) {
+        return Estimate.UNKNOWN;
     }
 
     @Override
