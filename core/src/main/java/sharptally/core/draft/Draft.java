@@ -69,10 +69,18 @@ public record Draft(List<Pair> pairs, List<TableShape> sourceOnly, List<TableSha
      * @param factor what the source's numbers are to be multiplied with, as text such as {@code 0.001}
      * @param sameAs what the target has for each value of the source
      * @param rule a rule by which they are the same, such as {@code case}
+     * @param written how text is written that stands for something else, in the words of that rule
      */
-    public record Translation(Optional<String> factor, Map<String, String> sameAs, Optional<String> rule) {
+    public record Translation(
+            Optional<String> factor, Map<String, String> sameAs, Optional<String> rule, Map<String, String> written) {
+        /** Of values that are of the same kind on both sides. */
+        public Translation(Optional<String> factor, Map<String, String> sameAs, Optional<String> rule) {
+            this(factor, sameAs, rule, Map.of());
+        }
+
         public Translation {
             sameAs = Map.copyOf(sameAs);
+            written = Map.copyOf(written);
         }
     }
 

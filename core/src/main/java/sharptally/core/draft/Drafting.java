@@ -95,7 +95,7 @@ public final class Drafting {
         TableShape other = found.target();
         Supplier<Optional<List<Sample>>> both =
                 () -> readsRows ? Optional.of(List.of(sample(source, one), sample(target, other))) : Optional.empty();
-        List<Columns> columns = ColumnDraft.of(one, other, both);
+        List<Columns> columns = WrittenDraft.of(ColumnDraft.of(one, other, both), both);
         Draft.Key key = new KeyDraft(
                         one, other, columns, readsRows ? Optional.of(List.of(source, target)) : Optional.empty())
                 .find(both);

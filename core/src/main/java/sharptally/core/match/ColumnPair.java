@@ -90,6 +90,11 @@ public record ColumnPair(ColumnShape source, ColumnShape target, Kind comparedAs
         CanonicalType declared = column.type().orElseThrow();
         CanonicalType own =
                 declared.isWritten() && other.type().orElseThrow().padded() ? declared.writtenPadded() : declared;
+        // How its text is to be read is for the rule alone to say.
+        boolean spelled = own.kind() == Kind.TEXT && rules.stream().anyMatch(Rule.Written.class::isInstance);
+        if (spelled) {
+            return new Cast(own, Kind.TEXT);
+        }
         return new Cast(
                 own, zoned && own.kind() != Kind.INSTANT ? Kind.TIMESTAMP : comparedAs, digits(), floating(other));
     }

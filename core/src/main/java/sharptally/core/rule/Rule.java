@@ -120,6 +120,31 @@ public sealed interface Rule {
         }
     }
 
+    /**
+     * Text that stands for a number or a time, and is written in this form and no other.
+     *
+     * @param decimal what stands before the fraction of a number
+     * @param thousands what may stand between each three digits before it
+     * @param time the form of a time, in the letters of {@link java.time.format.DateTimeFormatter}
+     */
+    record Written(Optional<String> decimal, Optional<String> thousands, Optional<String> time) implements Rule {
+        @Override
+        public String word() {
+            return "written";
+        }
+
+        @Override
+        public boolean fits(Kind kind) {
+            return decimal.isPresent() && RuleKinds.NUMBERS.contains(kind)
+                    || time.isPresent() && RuleKinds.TIMES.contains(kind);
+        }
+
+        @Override
+        public boolean translates() {
+            return true;
+        }
+    }
+
     /** Text that differs in letter case alone, in any language. */
     record IgnoreCase() implements Rule {
         @Override

@@ -36,6 +36,7 @@ import sharptally.core.types.Value;
  */
 public final class RuleSet {
     private static final List<String> ORDER = List.of(
+            "written",
             "zone",
             "same-as",
             "clean",
@@ -56,6 +57,7 @@ public final class RuleSet {
     private final List<Rule> looser;
     private final Optional<Rule.Within> within;
     private final Kind kind;
+    private final Optional<WrittenForm> written;
     private final List<Map.Entry<Pattern, String>> replacements;
 
     /**
@@ -73,6 +75,10 @@ public final class RuleSet {
         within = ordered.stream()
                 .filter(Rule.Within.class::isInstance)
                 .map(Rule.Within.class::cast)
+                .findFirst();
+        written = ordered.stream()
+                .filter(Rule.Written.class::isInstance)
+                .map(rule -> new WrittenForm((Rule.Written) rule))
                 .findFirst();
         replacements = ordered.stream()
                 .filter(Rule.Clean.class::isInstance)
@@ -98,7 +104,8 @@ public final class RuleSet {
 
     /** Whether the order of values is another in the common form. */
     public boolean changesOrder() {
-        return !looser.isEmpty() || translating.stream().anyMatch(Rule.SameAs.class::isInstance);
+        return !looser.isEmpty()
+                || translating.stream().anyMatch(r -> r instanceof Rule.SameAs || r instanceof Rule.Written);
     }
 
     /** The translating rules' words, for results. */
@@ -162,13 +169,23 @@ public final class RuleSet {
     private Value translate(Value value, Side side) {
         Value out = value;
         for (Rule rule : translating) {
-            if (rule instanceof Rule.Zone zone) {
+            if (rule instanceof Rule.Written && out instanceof Value.Text text) {
+                out = inKind(written.orElseThrow().read(text.value(), kind).orElse(out));
+            } else if (rule instanceof Rule.Zone zone) {
                 out = inZone(out, side == Side.SOURCE ? zone.source() : zone.target());
             } else if (rule instanceof Rule.SameAs same && side == Side.SOURCE) {
                 out = mapped(out, same);
             }
         }
         return out;
+    }
+
+    /** A time without a zone is taken as UTC where instants are compared, unless a rule says which zone it is in. */
+    private Value inKind(Value read) {
+        boolean zoned = translating.stream().anyMatch(Rule.Zone.class::isInstance);
+        return kind == Kind.INSTANT && !zoned && read instanceof Value.Timestamp local
+                ? new Value.Instant(local.value().toInstant(ZoneOffset.UTC))
+                : read;
     }
 
     private static Value inZone(Value value, Optional<String> zone) {

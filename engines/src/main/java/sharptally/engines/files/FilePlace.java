@@ -58,7 +58,9 @@ public final class FilePlace implements Place {
      */
     public FilePlace(PlaceAccess access, RowFiles files, Embedded embedded) {
         this.access = access;
-        this.address = access.label().withoutTable();
+        // A file is the table that the user calls it.
+        this.address =
+                files.soleTable().isPresent() ? access.label() : access.label().withoutTable();
         this.files = files;
         this.embedded = embedded;
         this.sql = new FileSql(access, files, embedded);
@@ -164,12 +166,6 @@ public final class FilePlace implements Place {
     @Override
     public RowSource read(ReadRequest request) {
         TableShape table = request.table();
-        if (table.query().isPresent()) {
-            return sql.of(table.query().get()).read(request);
-        }
-        if (request.columns().stream().anyMatch(c -> c.expression().isPresent())) {
-            return sql.of(List.of(table.name())).read(request);
-        }
         List<RowFilter> tested = table.filters().stream()
                 .filter(f -> !(f instanceof RowFilter.Condition))
                 .toList();
@@ -184,6 +180,10 @@ public final class FilePlace implements Place {
                                 .filter(c -> !request.columns().contains(c)))
                 .distinct()
                 .toList();
+        if (table.query().isPresent()
+                || columns.stream().anyMatch(c -> c.expression().isPresent())) {
+            return asked(request, columns, tested, conditions);
+        }
         boolean positions = columns.contains(POSITION);
         // The position comes last.
         List<ColumnShape> read = Stream.concat(
@@ -215,6 +215,35 @@ public final class FilePlace implements Place {
                 read,
                 tested,
                 chosen,
+                request.columns(),
+                new FilteredRows.Limit(request.skip(), request.limit()));
+    }
+
+    /** What the database that answers it hands out as text is made here what the other side makes of it. */
+    private RowSource asked(
+            ReadRequest request,
+            List<ColumnShape> columns,
+            List<RowFilter> tested,
+            List<RowFilter.Condition> conditions) {
+        TableShape table = request.table();
+        Place place = table.query().map(sql::of).orElseGet(() -> sql.of(List.of(table.name())));
+        TableShape plain = new TableShape(
+                TableName.of(table.name().name()),
+                table.view(),
+                columns,
+                List.of(),
+                List.of(),
+                table.sideEffects(),
+                table.query(),
+                List.copyOf(conditions),
+                Optional.empty());
+        List<ColumnShape> described =
+                columns.stream().map(ColumnShape::asDescribed).toList();
+        return new FilteredRows(
+                place.read(new ReadRequest(plain, described, List.of())),
+                columns,
+                tested,
+                Optional.empty(),
                 request.columns(),
                 new FilteredRows.Limit(request.skip(), request.limit()));
     }

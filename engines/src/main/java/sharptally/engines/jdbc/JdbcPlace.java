@@ -53,7 +53,9 @@ final class JdbcPlace implements Place {
     JdbcPlace(JdbcEngine engine, PlaceAccess access, Connection connection, boolean sharesState) {
         this.engine = engine;
         this.access = access;
-        this.address = access.label().withoutTable();
+        this.address = engine.catalogue().soleTable().isPresent()
+                ? access.label()
+                : access.label().withoutTable();
         this.connection = connection;
         this.sharesState = sharesState;
         this.shapes = new Shapes(engine, address, access.schema(), () -> this.connection);

@@ -162,6 +162,12 @@ public final class DraftText {
                     .ifPresent(f -> entry.append(
                             ", read: {source: " + quoted(scaled(columns.source().name(), f)) + "}"));
             t.rule().ifPresent(r -> entry.append(r.equals("case") ? ", case: ignore" : ", spaces: any"));
+            if (!t.written().isEmpty()) {
+                entry.append(new java.util.TreeMap<>(t.written())
+                        .entrySet().stream()
+                                .map(e -> e.getKey() + ": " + quoted(e.getValue()))
+                                .collect(Collectors.joining(", ", ", written: {", "}")));
+            }
             if (!t.sameAs().isEmpty()) {
                 entry.append(new java.util.TreeMap<>(t.sameAs())
                         .entrySet().stream()

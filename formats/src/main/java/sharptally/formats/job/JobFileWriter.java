@@ -118,6 +118,12 @@ public final class JobFileWriter {
             return decimals.places();
         } else if (rule instanceof Rule.Precision precision) {
             return precision.unit().word();
+        } else if (rule instanceof Rule.Written written) {
+            Map<String, String> form = new LinkedHashMap<>();
+            written.decimal().ifPresent(d -> form.put("decimal", d));
+            written.thousands().ifPresent(t -> form.put("thousands", t));
+            written.time().ifPresent(t -> form.put("time", escaped(t)));
+            return form;
         } else if (rule instanceof Rule.Zone zone) {
             Map<String, String> sides = new LinkedHashMap<>();
             zone.source().ifPresent(z -> sides.put("source", z));

@@ -22,6 +22,7 @@ import org.yaml.snakeyaml.nodes.Node;
 import org.yaml.snakeyaml.nodes.ScalarNode;
 import sharptally.core.rule.Rule;
 import sharptally.core.rule.TimeStep;
+import sharptally.core.rule.WrittenForm;
 
 /** Reads the rules that stand among the keys of a column or a rule entry. */
 final class RuleReader {
@@ -30,6 +31,7 @@ final class RuleReader {
             "within",
             "decimals",
             "precision",
+            "written",
             "zone",
             "case",
             "unicode",
@@ -94,6 +96,7 @@ final class RuleReader {
                                 .findFirst()
                                 .map(Rule.Precision::new),
                         "microsecond, millisecond, second, minute, hour or day");
+            case "written" -> written();
             case "zone" -> zone();
             case "case" -> one(word, Map.of("ignore", new Rule.IgnoreCase()));
             case "unicode" ->
@@ -150,6 +153,36 @@ final class RuleReader {
         } catch (NumberFormatException e) {
             return Optional.empty();
         }
+    }
+
+    private Optional<Rule> written() {
+        return map.map("written", "decimal", "thousands", "time").flatMap(form -> {
+            Optional<String> decimal = sign(form, "decimal");
+            Optional<String> thousands = sign(form, "thousands");
+            Optional<String> time = form.read(
+                    "time",
+                    text -> {
+                        try {
+                            new WrittenForm(new Rule.Written(Optional.empty(), Optional.empty(), Optional.of(text)));
+                            return Optional.of(text);
+                        } catch (IllegalArgumentException e) {
+                            return Optional.empty();
+                        }
+                    },
+                    "the form of a date or time, such as dd.MM.yyyy HH:mm:ss");
+            if (decimal.isEmpty() && time.isEmpty()) {
+                map.problem("written", "written should say how: decimal, with or without thousands, or time");
+                return Optional.empty();
+            }
+            return Optional.of(new Rule.Written(decimal, thousands, time));
+        });
+    }
+
+    private static Optional<String> sign(YamlMap form, String key) {
+        return form.read(
+                key,
+                text -> text.length() == 1 && !text.matches("[0-9-]") ? Optional.of(text) : Optional.empty(),
+                "one character");
     }
 
     private Optional<Rule> zone() {

@@ -101,6 +101,7 @@ public final class Json {
         @JsonSubTypes.Type(value = Rule.Within.class, name = "within"),
         @JsonSubTypes.Type(value = Rule.Decimals.class, name = "decimals"),
         @JsonSubTypes.Type(value = Rule.Precision.class, name = "precision"),
+        @JsonSubTypes.Type(value = Rule.Written.class, name = "written"),
         @JsonSubTypes.Type(value = Rule.Zone.class, name = "zone"),
         @JsonSubTypes.Type(value = Rule.SameAs.class, name = "same-as"),
         @JsonSubTypes.Type(value = Rule.IgnoreCase.class, name = "case"),
