@@ -375,4 +375,66 @@ class FilesTest {
     private static byte[] cut(byte[] bytes) {
         return java.util.Arrays.copyOf(bytes, bytes.length * 2 / 3);
     }
+
+    /** Numbers, times and truths as people write them: a draft finds how, and by its job file only what was nudged differs. */
+    @ParameterizedTest
+    @EnumSource(
+            value = Kind.class,
+            names = {"POSTGRESQL", "H2"})
+    void formsOfPeopleAreDraftedAndRead(Kind kind) throws Exception {
+        long seed = Long.getLong("sharptally.seed", System.nanoTime());
+        Random random = new Random(seed);
+        String decimal = random.nextBoolean() ? "," : ".";
+        String thousands = decimal.equals(",") ? RandomTable.pick(random, ".", " ", "'") : ",";
+        String date = RandomTable.pick(random, "dd.MM.yyyy", "dd/MM/yyyy", "MM/dd/yyyy", "yyyyMMdd");
+        String time = RandomTable.pick(random, "dd.MM.yyyy HH:mm:ss", "MM/dd/yyyy HH:mm", "dd-MM-yyyy HH:mm:ss");
+        List<String> truths = RandomTable.pick(random, List.of("Y", "N"), List.of("ja", "nein"), List.of("No", "Yes"));
+        String yes = truths.get(truths.get(0).equals("No") ? 1 : 0);
+        String story =
+                "seed " + seed + " " + kind + " " + decimal + thousands + " " + date + ", " + time + ", " + truths;
+        System.out.println(story);
+        Database target = new Database(kind, folder, "target");
+        target.execute(
+                "CREATE TABLE forms (id int PRIMARY KEY, d numeric(12, 2), taken_on date, taken_at timestamp, yes boolean)");
+        StringBuilder csv = new StringBuilder("id|d|taken_on|taken_at|yes\n");
+        for (int id = 1; id <= 60; id++) {
+            // One of them shows what stands between thousands, and that the day can be beyond 12.
+            BigDecimal d = BigDecimal.valueOf(id == 1 ? 123_456_789 : random.nextInt(2_000_000) - 1_000_000, 2);
+            var at = java.time.LocalDateTime.of(
+                    2001 + random.nextInt(20),
+                    1 + random.nextInt(12),
+                    id == 1 ? 28 : 1 + random.nextInt(28),
+                    random.nextInt(24),
+                    random.nextInt(60));
+            boolean truth = id == 1 || id > 2 && random.nextBoolean();
+            String plain = String.format(java.util.Locale.US, "%,.2f", d);
+            String written = plain.replace(",", "T").replace(".", decimal).replace("T", thousands);
+            csv.append(id).append('|').append(written).append('|');
+            csv.append(at.format(java.time.format.DateTimeFormatter.ofPattern(date)))
+                    .append('|');
+            csv.append(at.format(java.time.format.DateTimeFormatter.ofPattern(time)))
+                    .append('|');
+            csv.append(truth ? yes : truths.get(yes.equals(truths.get(0)) ? 1 : 0))
+                    .append('\n');
+            target.execute("INSERT INTO forms VALUES (" + id + ", " + d.toPlainString() + ", DATE '" + at.toLocalDate()
+                    + "', TIMESTAMP '" + at.toLocalDate() + " " + at.toLocalTime() + ":00', " + truth + ")");
+        }
+        Files.writeString(folder.resolve("forms.csv"), csv);
+        Tool tool = new Tool(folder);
+        Tool.Result drafted = tool.run("draft", "csv:forms.csv", target.address() + "#forms", "--out", "forms.yaml");
+        assertThat(drafted.code()).as(story + drafted.all()).isZero();
+        String job = Files.readString(folder.resolve("forms.yaml"));
+        Tool.Result same = tool.run("compare", "--job", "forms.yaml");
+        assertThat(same.code()).as(story + job + same.all()).isZero();
+        target.execute("UPDATE forms SET d = d + 0.01 WHERE id = 7", "UPDATE forms SET yes = NOT yes WHERE id = 8");
+        target.execute("UPDATE forms SET taken_at = taken_at + INTERVAL '1' MINUTE WHERE id = 9");
+        tool.run("compare", "--job", "forms.yaml");
+        List<String> found = tool.run("show", "--format", "jsonl")
+                .out()
+                .lines()
+                .map(l -> l.replaceFirst(".*\"id\":(\\d+).*\"differs\":\\{\"(\\w+)\".*", "$1 $2"))
+                .map(l -> l.toLowerCase(java.util.Locale.ROOT))
+                .toList();
+        assertThat(found).as(story + job).containsExactly("7 d", "8 yes", "9 taken_at");
+    }
 }
