@@ -326,6 +326,9 @@ final class ShowCommand implements Callable<Integer> {
             screen.print(List.of(Figures.count(listed.all(), "finding") + " in run "
                     + run.summary().run()));
         }
+        if (!TargetChanges.isTargetFixable(run)) {
+            return;
+        }
         List<String> words = choice.command("script", run);
         words.addAll(findings.words());
         screen.next(

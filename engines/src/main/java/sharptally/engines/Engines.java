@@ -85,7 +85,8 @@ public final class Engines {
 
     /** How the files of a place are written anew; empty where it is no place of such files. */
     public static Optional<Rewrites> rewrites(Address address) {
-        return of(address) instanceof Rewrites rewrites ? Optional.of(rewrites) : Optional.empty();
+        boolean readOnly = of(address) instanceof FileEngine files && files.kind() == FileKind.XLSX;
+        return !readOnly && of(address) instanceof Rewrites rewrites ? Optional.of(rewrites) : Optional.empty();
     }
 
     /** What a place that is changed, or written anew, can hold. */

@@ -58,7 +58,7 @@ public final class ParquetOut {
                         .write(
                                 PlaceAccess.of(new Address("parquet", parquet.toString(), Optional.empty()))
                                         .spillingTo(folder),
-                                new Relation.Copied(rows, names),
+                                new Relation.Copied(rows, names, false),
                                 names.stream()
                                         .map(name -> new Embedded.Kept(name, "VARCHAR"))
                                         .toList(),

@@ -133,10 +133,16 @@ final class EmbeddedConnector implements Connector {
     static void define(Statement statement, String schema, TableName name, Relation relation) throws SQLException {
         String view = "CREATE OR REPLACE VIEW " + schema + DuckDialect.quoted(name.name()) + " AS ";
         if (relation instanceof Relation.Copied copied) {
-            load(statement, schema + DuckDialect.quoted(raw(name)), copied);
-            statement.execute(view
-                    + new CopiedTypes(copied.columns()).typed(statement, schema + DuckDialect.quoted(raw(name)))
-                    + " FROM " + schema + DuckDialect.quoted(raw(name)));
+            String raw = schema + DuckDialect.quoted(raw(name));
+            load(statement, raw, copied);
+            String typed = new CopiedTypes(copied.columns()).typed(statement, raw);
+            statement.execute(view + typed + " FROM " + raw);
+            if (copied.counted()) {
+                statement.execute("CREATE OR REPLACE VIEW " + schema
+                        + DuckDialect.quoted(Relation.COUNTED + " " + name.name()) + " AS " + typed + ", "
+                        + DuckDialect.quoted(counted(copied)) + " AS " + DuckDialect.quoted(Relation.COUNTED) + " FROM "
+                        + raw);
+            }
             return;
         }
         List<Path> files = relation.files();
@@ -176,9 +182,19 @@ final class EmbeddedConnector implements Connector {
         return names;
     }
 
+    /** A name that none of the columns has. */
+    private static String counted(Relation.Copied copied) {
+        String name = Relation.COUNTED;
+        while (copied.columns().contains(name)) {
+            name += "_";
+        }
+        return name;
+    }
+
     static void load(Statement statement, String table, Relation.Copied copied) throws SQLException {
-        List<String> all = copied.columns().stream()
-                .map(c -> DuckDialect.quoted(c) + " VARCHAR")
+        List<String> all = Stream.concat(
+                        copied.columns().stream().map(c -> DuckDialect.quoted(c) + " VARCHAR"),
+                        copied.counted() ? Stream.of(DuckDialect.quoted(counted(copied)) + " BIGINT") : Stream.empty())
                 .toList();
         statement.execute("CREATE TABLE " + table + " (" + String.join(", ", all) + ")");
         statement.execute("COPY " + table + " FROM " + text(copied.file())

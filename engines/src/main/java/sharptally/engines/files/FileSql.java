@@ -9,7 +9,6 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalLong;
-import java.util.regex.Pattern;
 import sharptally.core.place.Extract;
 import sharptally.core.place.Place;
 import sharptally.core.place.PlaceAccess;
@@ -42,9 +41,7 @@ final class FileSql implements AutoCloseable {
     Place of(String query) {
         String lower = query.toLowerCase(Locale.ROOT);
         return of(files.tables().stream()
-                .filter(t -> Pattern.compile("\\b" + Pattern.quote(t.name().toLowerCase(Locale.ROOT)) + "\\b")
-                        .matcher(lower)
-                        .find())
+                .filter(t -> lower.contains(t.name().toLowerCase(Locale.ROOT)))
                 .toList());
     }
 
@@ -55,8 +52,8 @@ final class FileSql implements AutoCloseable {
     /** Which rows of a table meet all of some conditions. */
     BitSet rows(TableName table, List<RowFilter.Condition> conditions) {
         Place place = of(List.of(table));
-        String rows = "(SELECT *, row_number() OVER () - 1 AS tally_row FROM " + quoted(table) + ")";
-        StringBuilder query = new StringBuilder("SELECT tally_row FROM " + rows + " tally_rows WHERE true");
+        StringBuilder query = new StringBuilder("SELECT " + quoted(Relation.COUNTED) + " FROM "
+                + quoted(Relation.COUNTED + " " + table.name()) + " WHERE true");
         conditions.forEach(c -> query.append(" AND (").append(c.text()).append("\n)"));
         TableShape chosen =
                 place.describe(new Extract(table.name(), Optional.of(query.toString()), Optional.empty(), Map.of()));
@@ -71,8 +68,8 @@ final class FileSql implements AutoCloseable {
         return set;
     }
 
-    private static String quoted(TableName table) {
-        return '"' + table.name().replace("\"", "\"\"") + '"';
+    private static String quoted(String name) {
+        return '"' + name.replace("\"", "\"\"") + '"';
     }
 
     private Place open(List<TableName> tables) {
@@ -112,10 +109,10 @@ final class FileSql implements AutoCloseable {
                 files.describe(table).columns().stream().map(ColumnShape::name).toList();
         try (RowSource rows = files.read(table, columns, false, 0, OptionalLong.empty())) {
             for (var batch = rows.next(); batch.isPresent(); batch = rows.next()) {
-                copy.add(batch.get());
+                copy.addCounted(batch.get());
             }
         }
-        return copy.relation(columns);
+        return copy.relation(columns, true);
     }
 
     @Override

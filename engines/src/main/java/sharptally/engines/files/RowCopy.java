@@ -5,6 +5,7 @@ import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.ArrayList;
 import java.util.List;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
@@ -18,6 +19,7 @@ final class RowCopy implements AutoCloseable {
     private final Path folder;
     private final Path file;
     private final BufferedWriter out;
+    private long count;
 
     RowCopy(PlaceAccess access) {
         this.folder = access.session().temporary().orElse(Path.of(System.getProperty("java.io.tmpdir")));
@@ -39,9 +41,12 @@ final class RowCopy implements AutoCloseable {
                 e);
     }
 
-    void add(RowBatch batch) {
+    /** With the number of each row behind it. */
+    void addCounted(RowBatch batch) {
         for (int row = 0; row < batch.rows(); row++) {
-            add(batch.row(row));
+            List<Value> values = new ArrayList<>(batch.row(row));
+            values.add(new Value.Int(count++));
+            add(values);
         }
     }
 
@@ -70,13 +75,13 @@ final class RowCopy implements AutoCloseable {
     }
 
     /** All rows that were added, in a table of these columns. */
-    Relation.Copied relation(List<String> columns) {
+    Relation.Copied relation(List<String> columns, boolean counted) {
         try {
             out.close();
         } catch (IOException e) {
             throw noRoom(e);
         }
-        return new Relation.Copied(file, columns);
+        return new Relation.Copied(file, columns, counted);
     }
 
     @Override

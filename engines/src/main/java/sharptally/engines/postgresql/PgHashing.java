@@ -2,7 +2,6 @@ package sharptally.engines.postgresql;
 
 import java.sql.Connection;
 import java.sql.SQLException;
-import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
@@ -27,7 +26,7 @@ import sharptally.engines.jdbc.sums.Hashing;
  * {@code hashfunc.c}, {@code numeric.c}, {@code common/hashfn.c} of PostgreSQL 13 to 18):
  * <ol>
  *   <li>{@code hash_numeric_extended} knows neither sign nor scale, gives NaN and the infinities back as the seed, and zero
- *       as the seed less one: sign and NaN mix in constants of their own. The exclusive or with the weight is of 16 bits;
+ *       as the seed less one: sign, zero and NaN mix in constants of their own. The exclusive or with the weight is of 16 bits;
  *       so these constants differ in higher ones.
  *   <li>{@code hashfloat8extended} gives zero back as the seed, for which no other value stands.
  *   <li>{@code hashint8extended} folds 64 bits to 32: the number itself is mixed into the seed as well.
@@ -58,7 +57,8 @@ record PgHashing(String encoding) implements Hashing {
         PLAIN,
         NULL,
         BELOW_ZERO,
-        NOT_A_NUMBER
+        NOT_A_NUMBER,
+        ZERO
     }
 
     @Override
@@ -174,19 +174,18 @@ record PgHashing(String encoding) implements Hashing {
     /** The constant of a column, or where the cell is something that its hash does not tell, another one. */
     private static String marks(ColumnShape column, int place) {
         String name = name(column);
-        List<String> cases = new ArrayList<>();
-        if (column.nullable()) {
-            cases.add("WHEN " + name + " IS NULL THEN " + constant(place, Mark.NULL));
-        }
-        if (isNumeric(column)) {
-            cases.add("WHEN " + name + " < 0 THEN " + constant(place, Mark.BELOW_ZERO));
-            // Of so many digits, infinity is none.
-            if (!column.declaredType().startsWith("numeric(")) {
-                cases.add("WHEN " + name + " = 'NaN' THEN " + constant(place, Mark.NOT_A_NUMBER));
-            }
-        }
         String plain = constant(place, Mark.PLAIN);
-        return cases.isEmpty() ? plain : "CASE " + String.join(" ", cases) + " ELSE " + plain + " END";
+        String ofNull = column.nullable() ? " WHEN " + name + " IS NULL THEN " + constant(place, Mark.NULL) : "";
+        if (isNumeric(column)) {
+            // Zero is the seed less one, and what is no number the seed: over several columns, the one could make the
+            // other.
+            String unlimited = column.declaredType().startsWith("numeric(")
+                    ? ""
+                    : " WHEN " + name + " = 'NaN' THEN " + constant(place, Mark.NOT_A_NUMBER);
+            return "CASE" + unlimited + " WHEN " + name + " > 0 THEN " + plain + " WHEN " + name + " < 0 THEN "
+                    + constant(place, Mark.BELOW_ZERO) + ofNull + " ELSE " + constant(place, Mark.ZERO) + " END";
+        }
+        return ofNull.isEmpty() ? plain : "CASE" + ofNull + " ELSE " + plain + " END";
     }
 
     private static boolean isNumeric(ColumnShape column) {
@@ -195,7 +194,7 @@ record PgHashing(String encoding) implements Hashing {
 
     /** Numbers without pattern, 63 bits: one for each column and mark (the finalizer of SplitMix64). */
     private static String constant(int column, Mark mark) {
-        long number = (column * 4L + mark.ordinal() + 1) * 0x9E3779B97F4A7C15L;
+        long number = (column * 8L + mark.ordinal() + 1) * 0x9E3779B97F4A7C15L;
         number = (number ^ number >>> 30) * 0xBF58476D1CE4E5B9L;
         number = (number ^ number >>> 27) * 0x94D049BB133111EBL;
         return Long.toString((number ^ number >>> 31) >>> 1);

@@ -55,6 +55,13 @@ public record ScriptJob(
      * @throws ToolException when the run proves nothing, or a file can't be written; no half-written file is left
      */
     public Written write() {
+        if (mending.isOfFiles()) {
+            throw new ToolException(
+                    ErrorKind.REFUSED,
+                    "a file is written anew, no SQL changes it",
+                    mending.place(),
+                    "let the command script write the new file");
+        }
         Path undo = undoFile();
         asked.caution().check(mending.dialect(), mending.plan(Direction.MEND).matches());
         ChangePlan mend = mending.plan(Direction.MEND);

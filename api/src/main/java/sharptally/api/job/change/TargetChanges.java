@@ -115,6 +115,14 @@ public record TargetChanges(RunFolder run, FindingFilter filter, Side toward, bo
         return Engines.dialect(address());
     }
 
+    /** Whether the target of a run can be changed, or written anew, at all. */
+    public static boolean isTargetFixable(RunFolder run) {
+        return isTargetOfFiles(run)
+                || Engines.of(Address.parse(run.summary().target().address()))
+                        .changes()
+                        .isPresent();
+    }
+
     /** Whether the target of a run is files, which are written anew and not changed. */
     public static boolean isTargetOfFiles(RunFolder run) {
         return Engines.rewrites(Address.parse(run.summary().target().address())).isPresent();

@@ -15,12 +15,19 @@ public sealed interface Relation {
     }
 
     /**
+     * Of rows that were counted, the column that tells which one each is, from 0. Before the name of a table, with a blank
+     * between, it names the table with that column.
+     */
+    String COUNTED = "tally_row";
+
+    /**
      * Rows that were copied into a file of ours, as text: in UTF-8, between commas, quoted throughout but for NULL, which is
      * nothing at all.
      *
      * @param columns of the table
+     * @param counted whether a last field tells which row each is
      */
-    record Copied(Path file, List<String> columns) implements Relation {
+    record Copied(Path file, List<String> columns, boolean counted) implements Relation {
         public Copied {
             columns = List.copyOf(columns);
         }
