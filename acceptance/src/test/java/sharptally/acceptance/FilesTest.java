@@ -308,6 +308,13 @@ class FilesTest {
                         .all())
                 .startsWith("exit 3")
                 .contains("two.csv:4");
+        Files.writeString(
+                folder.resolve("asked.yaml"),
+                "job: 1\nsource: 'csv:two.csv?allow-broken=2'\ntarget: 'csv:rest.csv'\nmatches:\n"
+                        + "  - {name: asked, source: {query: SELECT * FROM two}, target: rest, key: [id]}\n");
+        assertThat(tool.run("compare", "--job", "asked.yaml").all())
+                .startsWith("exit 5")
+                .contains("2 broken records of the source");
         assertThat(tool.run("totals", "csv:two.csv?allow-broken=2", "csv:rest.csv")
                         .all())
                 .startsWith("exit 5")

@@ -267,6 +267,12 @@ class RewrittenTest {
                 .startsWith("exit 4")
                 .contains("written over");
         assertThat(tool.run("script", "--style", "row").all()).startsWith("exit 2");
+        // What the file's encoding lacks is not replaced by something else.
+        Files.writeString(folder.resolve("wide.csv"), "id,a\n1,\u540D\n");
+        Files.write(folder.resolve("narrow.csv"), "id,a\n1,\u00E9\n".getBytes(StandardCharsets.ISO_8859_1));
+        tool.run("compare", "csv:wide.csv", "csv:narrow.csv?encoding=iso-8859-1", "--key", "id");
+        assertThat(tool.run("script").all()).contains("can't be written in the encoding of this file, ISO-8859-1");
+        tool.run("compare", "csv:old.csv", "csv:new.csv", "--key", "id");
         assertThat(folder.resolve("new.csv")).content().isEqualTo("id,a\n1,x\n2,Y\n4,z\n");
         assertThat(tool.run("script").all()).startsWith("exit 0");
         try (var files = Files.walk(folder)) {

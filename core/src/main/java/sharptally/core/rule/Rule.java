@@ -125,7 +125,8 @@ public sealed interface Rule {
      *
      * @param decimal what stands before the fraction of a number
      * @param thousands what may stand between each three digits before it
-     * @param time the form of a time, in the letters of {@link java.time.format.DateTimeFormatter}
+     * @param time the form of a time, in the letters of {@link java.time.format.DateTimeFormatter}; months by
+     *     name are English
      */
     record Written(Optional<String> decimal, Optional<String> thousands, Optional<String> time) implements Rule {
         @Override

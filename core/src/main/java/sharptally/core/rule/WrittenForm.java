@@ -36,7 +36,7 @@ public final class WrittenForm {
         });
         // The year of an era is not wanted, which strict reading would ask for.
         this.time = rule.time()
-                .map(form -> DateTimeFormatter.ofPattern(form.replace('y', 'u'), Locale.ROOT)
+                .map(form -> DateTimeFormatter.ofPattern(form.replace('y', 'u'), Locale.ENGLISH)
                         .withResolverStyle(ResolverStyle.STRICT));
     }
 

@@ -148,7 +148,7 @@ final class EmbeddedConnector implements Connector {
         List<Path> files = relation.files();
         List<String> columns = columns(statement, files.get(0));
         String position = POSITION;
-        while (columns.contains(position)) {
+        while (holds(columns, position)) {
             position += "_";
         }
         List<String> parts = new ArrayList<>();
@@ -163,6 +163,11 @@ final class EmbeddedConnector implements Connector {
                     + (columns.contains("file_row_number") ? ")" : ", file_row_number = true)"));
         }
         statement.execute(view + String.join(" UNION ALL ", parts));
+    }
+
+    /** Names differ by more than letter case. */
+    private static boolean holds(List<String> columns, String name) {
+        return columns.stream().anyMatch(name::equalsIgnoreCase);
     }
 
     private static String position(Path file, List<String> columns, String position) {
@@ -185,7 +190,7 @@ final class EmbeddedConnector implements Connector {
     /** A name that none of the columns has. */
     private static String counted(Relation.Copied copied) {
         String name = Relation.COUNTED;
-        while (copied.columns().contains(name)) {
+        while (holds(copied.columns(), name)) {
             name += "_";
         }
         return name;

@@ -36,7 +36,7 @@ record EmbeddedJoining(Relations relations) implements Joining {
     @Override
     public Optional<Obstacle> problem(
             PlaceSession session, TableShape table, List<ColumnShape> columns, List<ColumnShape> key) {
-        return table.query().isPresent() ? Optional.of(new Obstacle.OwnSql()) : Optional.empty();
+        return Joining.hasOwnSql(table, columns) ? Optional.of(new Obstacle.OwnSql()) : Optional.empty();
     }
 
     @Override

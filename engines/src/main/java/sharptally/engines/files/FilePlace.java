@@ -8,6 +8,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalLong;
+import java.util.function.Supplier;
 import java.util.stream.Stream;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
@@ -250,7 +251,12 @@ public final class FilePlace implements Place {
 
     @Override
     public List<String> passedOver(TableName table) {
-        return files.passedOver(table);
+        // A query may be about each of them.
+        return files.tables().contains(table)
+                ? files.passedOver(table)
+                : files.tables().stream()
+                        .flatMap(t -> files.passedOver(t).stream())
+                        .toList();
     }
 
     @Override
@@ -286,21 +292,22 @@ public final class FilePlace implements Place {
     @Override
     public Optional<Aggregates> aggregates() {
         return Optional.of(new TotalsByReading(
-                request -> new Unbroken(read(request), files, request.table().name()),
+                request -> new Unbroken(
+                        read(request), () -> passedOver(request.table().name())),
                 access.session().temporary().orElse(Path.of(System.getProperty("java.io.tmpdir")))));
     }
 
     /** Rows of which none may have been passed over: what is added up of them says nothing else. */
-    private record Unbroken(RowSource rows, RowFiles files, TableName table) implements RowSource {
+    private record Unbroken(RowSource rows, Supplier<List<String>> passedOver) implements RowSource {
         @Override
         public Optional<RowBatch> next() {
             Optional<RowBatch> batch = rows.next();
-            List<String> broken = batch.isEmpty() ? files.passedOver(table) : List.of();
+            List<String> broken = batch.isEmpty() ? passedOver.get() : List.of();
             if (!broken.isEmpty()) {
                 throw new ToolException(
                         ErrorKind.INCOMPLETE,
-                        "figures would leave out broken records: " + broken.get(0),
-                        table.toString(),
+                        "figures would leave out broken records",
+                        broken.get(0),
                         "mend them, or compare the rows");
             }
             return batch;

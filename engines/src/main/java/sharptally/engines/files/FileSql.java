@@ -109,10 +109,10 @@ final class FileSql implements AutoCloseable {
                 files.describe(table).columns().stream().map(ColumnShape::name).toList();
         try (RowSource rows = files.read(table, columns, false, 0, OptionalLong.empty())) {
             for (var batch = rows.next(); batch.isPresent(); batch = rows.next()) {
-                copy.addCounted(batch.get());
+                copy.add(batch.get());
             }
         }
-        return copy.relation(columns, true);
+        return copy.relation(columns);
     }
 
     @Override

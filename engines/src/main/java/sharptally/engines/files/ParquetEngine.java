@@ -110,7 +110,7 @@ public record ParquetEngine(Embedded embedded) implements Engine, Rewrites {
             rewrite(place, table, changes, copy, Origin.of(old.get(0)));
             embedded.write(
                     access,
-                    copy.relation(columns.stream().map(ColumnShape::name).toList(), false),
+                    copy.relation(columns.stream().map(ColumnShape::name).toList()),
                     columns.stream()
                             .map(c -> new Embedded.Kept(c.name(), c.declaredType()))
                             .toList(),

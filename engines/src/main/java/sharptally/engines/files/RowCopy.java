@@ -5,7 +5,6 @@ import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.util.ArrayList;
 import java.util.List;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
@@ -41,28 +40,24 @@ final class RowCopy implements AutoCloseable {
                 e);
     }
 
-    /** With the number of each row behind it. */
-    void addCounted(RowBatch batch) {
+    void add(RowBatch batch) {
         for (int row = 0; row < batch.rows(); row++) {
-            List<Value> values = new ArrayList<>(batch.row(row));
-            values.add(new Value.Int(count++));
-            add(values);
+            add(batch.row(row));
         }
     }
 
+    /** With the number of the row behind it: so that no line is empty, and the order is told. */
     void add(List<Value> row) {
         try {
             for (int column = 0; column < row.size(); column++) {
-                if (column > 0) {
-                    out.write(',');
-                }
                 if (!(row.get(column) instanceof Value.Null)) {
                     out.write('"');
                     out.write(text(row.get(column)).replace("\"", "\"\""));
                     out.write('"');
                 }
+                out.write(',');
             }
-            out.write('\n');
+            out.write(count++ + "\n");
         } catch (IOException e) {
             throw noRoom(e);
         }
@@ -75,13 +70,13 @@ final class RowCopy implements AutoCloseable {
     }
 
     /** All rows that were added, in a table of these columns. */
-    Relation.Copied relation(List<String> columns, boolean counted) {
+    Relation.Copied relation(List<String> columns) {
         try {
             out.close();
         } catch (IOException e) {
             throw noRoom(e);
         }
-        return new Relation.Copied(file, columns, counted);
+        return new Relation.Copied(file, columns, true);
     }
 
     @Override

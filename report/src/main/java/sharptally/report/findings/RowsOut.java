@@ -6,6 +6,7 @@ import de.siegmar.fastcsv.writer.QuoteStrategies;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.nio.file.StandardCopyOption;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.HexFormat;
@@ -75,6 +76,14 @@ public final class RowsOut {
     private void write(RunFolder run, TableMatch match, Side side) throws IOException {
         Path file = folder.resolve(match.name().replaceAll("[^\\p{L}\\p{N}._ -]", "_") + "." + side + ".csv");
         Path draft = file.resolveSibling(file.getFileName() + ".draft");
+        try {
+            write(run, match, side, file, draft);
+        } finally {
+            Files.deleteIfExists(draft);
+        }
+    }
+
+    private void write(RunFolder run, TableMatch match, Side side, Path file, Path draft) throws IOException {
         long rows = 0;
         try (CsvWriter out = CsvWriter.builder()
                         .quoteStrategy(QuoteStrategies.EMPTY)
@@ -94,10 +103,8 @@ public final class RowsOut {
             }
         }
         if (rows > 0) {
-            Files.move(draft, file, java.nio.file.StandardCopyOption.REPLACE_EXISTING);
+            Files.move(draft, file, StandardCopyOption.REPLACE_EXISTING);
             files.add(file);
-        } else {
-            Files.delete(draft);
         }
     }
 

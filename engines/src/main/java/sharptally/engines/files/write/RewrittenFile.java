@@ -92,7 +92,7 @@ public final class RewrittenFile {
                     end = terminator;
                 }
                 for (String text : insertions.getOrDefault(number, List.of())) {
-                    out.write(text.getBytes(charset));
+                    out.write(encoded(text));
                     out.write(end);
                 }
                 Edit edit = edits.get(number);
@@ -111,7 +111,7 @@ public final class RewrittenFile {
                     }
                     Optional<String> made = edit.made.of(raw.toString(charset));
                     if (made.isPresent()) {
-                        out.write(made.get().getBytes(charset));
+                        out.write(encoded(made.get()));
                         out.write(terminator);
                         ended = terminator.length > 0;
                     }
@@ -122,11 +122,23 @@ public final class RewrittenFile {
                 if (!ended) {
                     out.write(end);
                 }
-                out.write(text.getBytes(charset));
+                out.write(encoded(text));
                 out.write(end);
                 ended = true;
             }
         }
+    }
+
+    /** Letters that the file's encoding lacks are not replaced by others. */
+    private byte[] encoded(String text) {
+        if (!charset.newEncoder().canEncode(text)) {
+            throw FileProblem.of(
+                    file,
+                    "a line can't be written in the encoding of this file, " + charset.name() + ": "
+                            + text.lines().findFirst().orElse(""),
+                    "leave the row out, or turn the file into UTF-8 and compare again");
+        }
+        return text.getBytes(charset);
     }
 
     private static OutputStream packed(Path to) throws IOException {
