@@ -3,6 +3,7 @@ package sharptally.engines.files.text;
 import de.siegmar.fastcsv.reader.CsvParseException;
 import de.siegmar.fastcsv.reader.CsvReader;
 import de.siegmar.fastcsv.reader.CsvRecord;
+import de.siegmar.fastcsv.reader.FieldMismatchStrategy;
 import java.io.IOException;
 import java.io.UncheckedIOException;
 import java.nio.file.Path;
@@ -54,8 +55,8 @@ final class Delimiter {
                 .fieldSeparator(delimiter)
                 .quoteCharacter(quote == 0 ? '\uFFFE' : quote)
                 .skipEmptyLines(true)
-                .allowExtraFields(true)
-                .allowMissingFields(true)
+                .extraFieldStrategy(FieldMismatchStrategy.IGNORE)
+                .missingFieldStrategy(FieldMismatchStrategy.IGNORE)
                 .ofCsvRecord(start)) {
             for (CsvRecord each : reader) {
                 counts.add(each.getFieldCount());

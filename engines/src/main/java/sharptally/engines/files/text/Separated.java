@@ -4,6 +4,7 @@ import de.siegmar.fastcsv.reader.AbstractBaseCsvCallbackHandler;
 import de.siegmar.fastcsv.reader.CloseableIterator;
 import de.siegmar.fastcsv.reader.CsvParseException;
 import de.siegmar.fastcsv.reader.CsvReader;
+import de.siegmar.fastcsv.reader.FieldMismatchStrategy;
 import java.io.IOException;
 import java.io.UncheckedIOException;
 import java.nio.file.Path;
@@ -29,9 +30,8 @@ final class Separated implements RecordReader {
                 .fieldSeparator(form.delimiter().orElseThrow())
                 .quoteCharacter(quote == 0 ? NO_QUOTE : quote)
                 .skipEmptyLines(false)
-                .allowExtraFields(true)
-                .allowMissingFields(true)
-                .allowExtraCharsAfterClosingQuote(false)
+                .extraFieldStrategy(FieldMismatchStrategy.IGNORE)
+                .missingFieldStrategy(FieldMismatchStrategy.IGNORE)
                 .maxBufferSize(MAX_RECORD_CHARS)
                 .build(new Taking(record), new Ended(text.reader()));
         this.records = reader.iterator();
@@ -41,7 +41,11 @@ final class Separated implements RecordReader {
      * @param form in which the delimiter is decided
      */
     static RowsOfFile rows(Path file, FileForm form) throws IOException {
-        Decoded text = Decoded.open(file, form.encoding());
+        return rows(file, form, Decoded.open(file, form.encoding()));
+    }
+
+    /** Of text that was taken out of a file. */
+    static RowsOfFile rows(Path file, FileForm form, Decoded text) throws IOException {
         return new RecordRows(
                 file,
                 form,
