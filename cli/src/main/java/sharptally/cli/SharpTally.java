@@ -10,6 +10,7 @@ import picocli.CommandLine.Option;
 import picocli.CommandLine.ParameterException;
 import picocli.CommandLine.ScopeType;
 import picocli.CommandLine.Spec;
+import sharptally.cli.file.KeptCommand;
 import sharptally.cli.help.CandidatesCommand;
 import sharptally.cli.help.CompletionCommand;
 import sharptally.cli.help.ManualCommand;
@@ -48,6 +49,7 @@ final class SharpTally implements Runnable {
             RecheckCommand.class,
             ReportCommand.class,
             HistoryCommand.class,
+            KeptCommand.class,
             CompletionCommand.class,
             ManualCommand.class,
             DemoCommand.class,

@@ -39,7 +39,15 @@ public record Connections(ConnectionsFile file, Path temporary) {
     }
 
     public Endpoint resolve(String address) {
-        return Endpoints.of(file.resolve(Address.parse(address)), temporary);
+        return Endpoints.of(file.resolve(Address.parse(address)).keepingIn(keeping()), temporary);
+    }
+
+    /** Where what is read of large files is kept for the next time: the user's cache. */
+    public static Path keeping() {
+        Path cache = Path.of(Optional.ofNullable(System.getenv("XDG_CACHE_HOME"))
+                .filter(path -> !path.isEmpty())
+                .orElse(System.getProperty("user.home") + "/.cache"));
+        return cache.resolve("sharp-tally");
     }
 
     /**
@@ -55,7 +63,10 @@ public record Connections(ConnectionsFile file, Path temporary) {
                     Address.parse(address).withoutTable().toString(),
                     "if you trust it, give --allow-jdbc, or name the connection in connections.yaml");
         }
-        return Endpoints.of(file.resolve(Address.parse(address), ConnectionsFile.Origin.FILE), temporary);
+        return Endpoints.of(
+                file.resolve(Address.parse(address), ConnectionsFile.Origin.FILE)
+                        .keepingIn(keeping()),
+                temporary);
     }
 
     private static boolean isOfDriver(String address) {

@@ -57,13 +57,14 @@ public record ColumnPair(ColumnShape source, ColumnShape target, Kind comparedAs
 
     private ColumnShape readLike(ColumnShape column, ColumnShape other) {
         CanonicalType type = column.type().orElseThrow();
-        if (!type.isWritten() || other.type().orElseThrow().isWritten()) {
+        if (!type.isWritten()) {
             return column;
         }
-        CanonicalType as = READ.contains(comparedAs)
-                ? type.writtenAs(comparedAs)
-                : comparedAs == Kind.TEXT && other.type().orElseThrow().padded() ? type.writtenPadded() : type;
-        return column.read(as);
+        boolean padded = type.padded() || other.type().orElseThrow().padded();
+        return column.read(
+                READ.contains(comparedAs)
+                        ? type.writtenAs(comparedAs)
+                        : comparedAs == Kind.TEXT && padded ? type.writtenPadded() : type.writtenAs(Kind.TEXT));
     }
 
     /** The rules, ready to be applied. */

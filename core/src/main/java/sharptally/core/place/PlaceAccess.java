@@ -64,6 +64,11 @@ public record PlaceAccess(
         return with(session.spillingTo(folder));
     }
 
+    /** The same place, whose engine may keep in a folder what it reads of large files. */
+    public PlaceAccess keepingIn(Path folder) {
+        return with(session.keepingIn(folder));
+    }
+
     /** The same place, which may read another one as well. */
     public PlaceAccess beside(Address other) {
         return with(session.beside(other));

@@ -13,6 +13,7 @@ import java.util.Optional;
  *     each table in its own, and no transaction is left open between them
  * @param temporary folder in which an engine inside this program may put what its memory does not hold; empty where it
  *     may write nothing, and large sorts fail
+ * @param keeping folder for what large files are read into, so that they are read once; empty where nothing is kept
  * @param maxConnections how many connections a job may have open to it at once, as the source and as the target
  * @param beside the place that it is compared with, which it may read as well
  */
@@ -21,22 +22,29 @@ public record SessionSettings(
         boolean allowCode,
         boolean snapshot,
         Optional<Path> temporary,
+        Optional<Path> keeping,
         int maxConnections,
         Optional<Address> beside) {
     /** No limit, no code, one state. */
-    public static final SessionSettings USUAL =
-            new SessionSettings(Optional.empty(), false, true, Optional.empty(), Integer.MAX_VALUE, Optional.empty());
+    public static final SessionSettings USUAL = new SessionSettings(
+            Optional.empty(), false, true, Optional.empty(), Optional.empty(), Integer.MAX_VALUE, Optional.empty());
 
     SessionSettings withSnapshot(boolean wanted) {
-        return new SessionSettings(statementTimeout, allowCode, wanted, temporary, maxConnections, beside);
+        return new SessionSettings(statementTimeout, allowCode, wanted, temporary, keeping, maxConnections, beside);
     }
 
     SessionSettings spillingTo(Path folder) {
-        return new SessionSettings(statementTimeout, allowCode, snapshot, Optional.of(folder), maxConnections, beside);
+        return new SessionSettings(
+                statementTimeout, allowCode, snapshot, Optional.of(folder), keeping, maxConnections, beside);
+    }
+
+    SessionSettings keepingIn(Path folder) {
+        return new SessionSettings(
+                statementTimeout, allowCode, snapshot, temporary, Optional.of(folder), maxConnections, beside);
     }
 
     SessionSettings beside(Address other) {
         return new SessionSettings(
-                statementTimeout, allowCode, snapshot, temporary, maxConnections, Optional.of(other));
+                statementTimeout, allowCode, snapshot, temporary, keeping, maxConnections, Optional.of(other));
     }
 }

@@ -38,7 +38,7 @@ public record ColumnShape(
         return new ColumnShape(newName, declaredType, type, true, Generation.COMPUTED, collation, Optional.of(sql));
     }
 
-    /** The column as its place itself describes it, whatever it is read as. */
+    /** The column as it is before it is said what its writing is read as. */
     public ColumnShape asDescribed() {
         return type.filter(CanonicalType::isWritten).isPresent() ? read(CanonicalType.written()) : this;
     }

@@ -22,7 +22,7 @@ public record CanonicalType(Kind kind, boolean padded, int digits, String family
 
     /**
      * What a column of a text file holds: the writing of a value whose type only the other side tells. Against text it is
-     * text.
+     * text. Where the file tells a type itself, that counts as long as the other side has none.
      */
     public static CanonicalType written() {
         return new CanonicalType(Kind.TEXT, false, ANY_DIGITS, WRITTEN);
@@ -37,9 +37,14 @@ public record CanonicalType(Kind kind, boolean padded, int digits, String family
         return new CanonicalType(Kind.TEXT, true, ANY_DIGITS, WRITTEN);
     }
 
-    /** The same writing, of which it is known what the other side makes of it: its values are read as that. */
+    /** The same writing, whose values are read as this. */
     public CanonicalType writtenAs(Kind other) {
-        return new CanonicalType(other, false, ANY_DIGITS, WRITTEN);
+        return writtenAs(other, digits);
+    }
+
+    /** The same writing, whose values are read as this, with so many digits of a second. */
+    public CanonicalType writtenAs(Kind other, int ofSecond) {
+        return new CanonicalType(other, false, ofSecond, WRITTEN);
     }
 
     /**
@@ -47,13 +52,15 @@ public record CanonicalType(Kind kind, boolean padded, int digits, String family
      * both. Symmetric.
      */
     public static Optional<Kind> common(CanonicalType one, CanonicalType other) {
-        if (one.isWritten() || other.isWritten()) {
+        if (one.isWritten() && other.isWritten()) {
+            boolean told = one.kind != Kind.TEXT && other.kind != Kind.TEXT;
+            Kind either = one.kind != Kind.TEXT ? one.kind : other.kind;
+            return told ? Kind.common(one.kind, other.kind).or(() -> Optional.of(Kind.TEXT)) : Optional.of(either);
+        } else if (one.isWritten() || other.isWritten()) {
             Kind declared = (one.isWritten() ? other : one).kind;
-            if (declared == Kind.BYTES) {
-                return Optional.of(Kind.BYTES);
-            } else if (declared == Kind.OTHER) {
-                return Optional.of(Kind.TEXT);
-            }
+            return declared == Kind.OTHER
+                    ? Optional.of(Kind.TEXT)
+                    : declared == Kind.BYTES ? Optional.of(Kind.BYTES) : Kind.common(Kind.TEXT, declared);
         }
         return Kind.common(one.kind, other.kind).filter(k -> k != Kind.OTHER || one.equals(other));
     }

@@ -270,6 +270,7 @@ public final class ConnectionsFile {
                         entry.allowCode().orElse(false) || "true".equals(ours.get("allow-code")),
                         true,
                         Optional.empty(),
+                        Optional.empty(),
                         entry.maxConnections().orElse(Integer.MAX_VALUE),
                         Optional.empty()));
     }

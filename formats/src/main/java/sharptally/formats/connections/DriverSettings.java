@@ -114,7 +114,7 @@ final class DriverSettings {
             entry("jsonl", with(STORE, List.of("encoding", "names"))),
             entry("xlsx", with(STORE, List.of("header", "names", "sheet"))),
             entry("parquet", STORE),
-            entry("dump", STORE),
+            entry("dump", with(STORE, List.of("keep", "written"))),
             entry("s3", with(STORE, with(TEXT_FILES, List.of("sheet")))),
             entry("https", with(TEXT_FILES, List.of("sheet"))),
             entry("http", with(TEXT_FILES, List.of("sheet"))));

@@ -131,7 +131,7 @@ final class YamlMap {
     /** As {@link #text}, a problem where the key is not there. */
     Optional<String> requiredText(String key) {
         if (!has(key)) {
-            problem("here is no " + key);
+            problem("the key " + key + " is missing here");
         }
         return text(key);
     }

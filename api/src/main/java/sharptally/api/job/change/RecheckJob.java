@@ -23,6 +23,7 @@ import sharptally.core.place.Endpoint;
 import sharptally.core.place.Place;
 import sharptally.core.range.DifferenceRecount;
 import sharptally.core.shape.ColumnShape;
+import sharptally.core.shape.TableShape;
 import sharptally.formats.run.AuditLog;
 import sharptally.formats.run.MatchSummary;
 import sharptally.formats.run.RunFolder;
@@ -197,24 +198,24 @@ public record RecheckJob(
         if (match.source().query().isPresent() || match.target().query().isPresent()) {
             return;
         }
-        boolean same = from.describe(match.source().name().toString())
-                        .columns()
-                        .containsAll(match.source().columns().stream()
-                                .filter(c -> c.expression().isEmpty())
-                                .map(ColumnShape::asDescribed)
-                                .toList())
-                && to.describe(match.target().name().toString())
-                        .columns()
-                        .containsAll(match.target().columns().stream()
-                                .filter(c -> c.expression().isEmpty())
-                                .map(ColumnShape::asDescribed)
-                                .toList());
-        if (!same) {
+        if (!hasStill(from, match.source()) || !hasStill(to, match.target())) {
             throw new ToolException(
                     ErrorKind.REFUSED,
                     "the table's columns are not what they were when it was compared",
                     match.name(),
                     "compare again");
         }
+    }
+
+    private static boolean hasStill(Place place, TableShape compared) {
+        return plain(place.describe(compared.name().toString())).containsAll(plain(compared));
+    }
+
+    /** The columns that a table has itself, whatever they are read as. */
+    private static List<ColumnShape> plain(TableShape table) {
+        return table.columns().stream()
+                .filter(c -> c.expression().isEmpty())
+                .map(ColumnShape::asDescribed)
+                .toList();
     }
 }

@@ -1,101 +1,132 @@
 package sharptally.engines.files.dump;
 
-import java.nio.file.Path;
 import java.util.ArrayList;
-import java.util.Comparator;
-import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
-import sharptally.core.shape.ColumnShape;
-import sharptally.core.shape.Generation;
-import sharptally.core.shape.KeyShape;
+import java.util.Objects;
+import java.util.Optional;
+import sharptally.core.fault.ErrorKind;
+import sharptally.core.fault.ToolException;
 import sharptally.core.shape.TableName;
 import sharptally.core.shape.TableShape;
-import sharptally.engines.files.FileState;
 import sharptally.engines.files.text.FileProblem;
 
 /**
- * What is in a dump: its tables, and between which places of the file their rows lie. It is gone through once for that, to its
+ * What is in a dump: its tables, and between which places of its text their rows lie. It is gone through once for that, to its
  * end, so that one that was cut off is not taken for a whole one. Immutable.
  *
- * @param state as it was when it was gone through
+ * @param written whether a program says that it wrote it; else it is a script of any origin
+ * @param words the statements that tell of tables
+ * @param tables what they make
  * @param rows where the first statement with rows of a table begins, and where the last one does; none for empty tables
  */
-record Dump(Path file, Flavour flavour, FileState state, Map<TableName, TableShape> tables, Map<TableName, Span> rows) {
+record Dump(
+        DumpText text,
+        Flavour flavour,
+        boolean written,
+        List<String> words,
+        DumpTables tables,
+        Map<TableName, Span> rows) {
     /** From the first statement with rows of a table to the begin of the last one. */
-    record Span(DumpBytes.Place first, DumpBytes.Place last) {}
+    record Span(DumpBytes.Place first, DumpBytes.Place last) {
+        Span and(Span other) {
+            return new Span(
+                    first.compareTo(other.first) < 0 ? first : other.first,
+                    last.compareTo(other.last) > 0 ? last : other.last);
+        }
+    }
+
+    Dump {
+        words = List.copyOf(words);
+    }
+
+    /** What was gone through before. */
+    static Dump of(DumpText text, Flavour flavour, boolean written, List<String> words, Map<TableName, Span> rows) {
+        return new Dump(text, flavour, written, words, DumpTables.of(words, flavour), rows);
+    }
 
     /**
-     * @throws sharptally.core.fault.ToolException when it is no plain dump, or was cut off
+     * @param said for whose database scripts are meant
+     * @throws ToolException when it is no plain dump, or was cut off
      */
-    static Dump of(Path file) {
-        FileState state = FileState.of(file);
-        try (DumpBytes in = new DumpBytes(file, DumpBytes.Place.BEGIN)) {
-            Flavour flavour = flavour(file, in.begin());
-            Statements statements = new Statements(in, flavour);
-            TableWords words = new TableWords(flavour);
-            Map<TableName, TableShape> tables = new LinkedHashMap<>();
-            Map<TableName, List<KeyShape>> added = new HashMap<>();
-            Map<TableName, Span> rows = new HashMap<>();
-            while (statements.hasNext()) {
-                DumpBytes.Place place = in.place();
-                Statements.Statement statement = statements.next();
-                if (statement instanceof Statements.Statement.Words said) {
-                    words.made(said.text()).ifPresent(t -> tables.put(t.name(), t));
-                    words.added(said.text())
-                            .ifPresent(a -> added.computeIfAbsent(a.table(), t -> new ArrayList<>())
-                                    .add(a.key()));
-                } else {
-                    Statements.Statement.Rows of = (Statements.Statement.Rows) statement;
-                    rows.merge(of.table(), new Span(place, place), (known, now) -> new Span(known.first(), now.last()));
-                    statements.skip(of);
+    static Dump of(DumpText text, Optional<Flavour> said) {
+        Flavour flavour = said.or(() -> flavour(text)).orElse(Flavour.POSTGRESQL);
+        List<String> words = new ArrayList<>();
+        Map<TableName, Span> rows = new LinkedHashMap<>();
+        boolean written = false;
+        for (int part = 0; part < text.parts().size(); part++) {
+            try (DumpBytes in = new DumpBytes(text, DumpBytes.Place.begin(part))) {
+                boolean whole = Flavour.written(in.begin()).isPresent();
+                written |= whole;
+                Statements statements = new Statements(in, flavour, !whole);
+                while (statements.hasNext()) {
+                    DumpBytes.Place place = in.place();
+                    Statements.Statement statement = statements.next();
+                    if (statement instanceof Statements.Statement.Words of) {
+                        if (!of.text().isEmpty()) {
+                            words.add(of.text());
+                        }
+                    } else {
+                        Statements.Statement.Rows begun = (Statements.Statement.Rows) statement;
+                        rows.merge(begun.table(), new Span(place, place), Span::and);
+                        statements.skip(begun);
+                    }
+                }
+                if (whole && !statements.ended()) {
+                    throw in.cut();
                 }
             }
-            if (!statements.ended()) {
-                throw in.cut();
-            }
-            rows.keySet().stream()
-                    .filter(t -> !tables.containsKey(t))
-                    .findFirst()
-                    .ifPresent(t -> {
-                        throw FileProblem.of(
-                                file,
-                                "rows of " + t + ", and no CREATE TABLE for it",
-                                "dump the table with its definition");
-                    });
-            tables.replaceAll((name, table) -> withKeys(table, added.getOrDefault(name, List.of())));
-            state.check();
-            return new Dump(file, flavour, state, tables, rows);
         }
-    }
-
-    private static TableShape withKeys(TableShape table, List<KeyShape> further) {
-        List<KeyShape> keys = new ArrayList<>(further);
-        keys.addAll(table.keys());
-        keys.sort(Comparator.comparing(key -> !key.primary()));
-        // Of computed columns a dump has no values.
-        List<ColumnShape> columns = table.columns().stream()
-                .filter(c -> c.generation() != Generation.COMPUTED)
-                .toList();
-        return new TableShape(table.name(), false, columns, keys, List.of(), false);
-    }
-
-    private static Flavour flavour(Path file, String begin) {
-        if (begin.startsWith("PGDMP")) {
+        Dump dump = of(text, flavour, written, words, rows);
+        rows.keySet().stream()
+                .filter(t -> !dump.tables.shapes().containsKey(t))
+                .findFirst()
+                .ifPresent(t -> {
+                    throw FileProblem.of(
+                            text.location(),
+                            "rows of " + t + ", and no CREATE TABLE for it",
+                            "dump the table with its definition");
+                });
+        if (!written && dump.tables.shapes().isEmpty()) {
             throw FileProblem.of(
-                    file,
-                    "a dump in PostgreSQL's custom form",
-                    "write it out as text: pg_restore -f backup.sql " + file.getFileName());
+                    text.location(),
+                    "neither a dump of pg_dump, mariadb-dump, mysqldump or sqlite3, nor a script that makes a table",
+                    "check the file");
         }
-        for (Flavour flavour : Flavour.values()) {
-            if (begin.contains(flavour.begin)) {
-                return flavour;
+        text.check();
+        return dump;
+    }
+
+    /** Empty for scripts that no database is told of. */
+    private static Optional<Flavour> flavour(DumpText text) {
+        if (text.archive()) {
+            return Optional.of(Flavour.POSTGRESQL);
+        }
+        Optional<Flavour> all = Optional.empty();
+        for (int part = 0; part < text.parts().size(); part++) {
+            String begin;
+            try (DumpBytes in = new DumpBytes(text, DumpBytes.Place.begin(part))) {
+                begin = in.begin();
             }
+            Optional<Flavour> one = Flavour.written(begin).or(() -> Flavour.likely(begin));
+            if (all.isPresent() && one.isPresent() && !all.equals(one)) {
+                throw new ToolException(
+                        ErrorKind.READ,
+                        "scripts for more than one kind of database",
+                        text.parts().get(part).toString(),
+                        "name those of one kind, or say for which they are: written=postgresql, mariadb or sqlite");
+            }
+            all = one.isPresent() ? one : all;
         }
-        throw FileProblem.of(
-                file,
-                "not a dump of pg_dump, mariadb-dump, mysqldump or sqlite3",
-                "its first lines should say which program wrote it");
+        return all;
+    }
+
+    /** The rows of a table and of those that are parts of it; empty where there are none. */
+    Optional<Span> span(TableShape table) {
+        return tables.members(table.name()).stream()
+                .map(rows::get)
+                .filter(Objects::nonNull)
+                .reduce(Span::and);
     }
 }

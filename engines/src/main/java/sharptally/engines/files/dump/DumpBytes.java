@@ -6,13 +6,13 @@ import java.nio.charset.StandardCharsets;
 import java.nio.file.Path;
 import sharptally.core.fault.ToolException;
 import sharptally.engines.files.text.FileProblem;
-import sharptally.engines.files.text.Unpacked;
 
 /** The bytes of a dump, one after the other, with a look at the next ones, and where they stand. Used by one thread. */
 final class DumpBytes implements AutoCloseable {
     private static final int AHEAD = 64;
 
-    private final Path file;
+    private final DumpText text;
+    private final int part;
     private final InputStream in;
     private final byte[] buffer = new byte[1 << 16];
     private int at;
@@ -20,25 +20,37 @@ final class DumpBytes implements AutoCloseable {
     private long passed;
     private long line;
 
-    /** Where something stands. */
-    record Place(long offset, long line) {
-        static final Place BEGIN = new Place(0, 1);
-    }
+    /** Where something stands, in which part of the dump. */
+    record Place(int part, long offset, long line) implements Comparable<Place> {
+        static Place begin(int part) {
+            return new Place(part, 0, 1);
+        }
 
-    DumpBytes(Path file, Place from) {
-        this.file = file;
-        this.line = from.line();
-        this.passed = from.offset();
-        try {
-            this.in = Unpacked.open(file);
-            in.skipNBytes(from.offset());
-        } catch (IOException e) {
-            throw FileProblem.of(file, e);
+        @Override
+        public int compareTo(Place other) {
+            return part != other.part ? Integer.compare(part, other.part) : Long.compare(offset, other.offset);
         }
     }
 
+    DumpBytes(DumpText text, Place from) {
+        this.text = text;
+        this.part = from.part();
+        this.line = from.line();
+        this.passed = from.offset();
+        try {
+            this.in = text.open(part);
+            in.skipNBytes(from.offset());
+        } catch (IOException e) {
+            throw FileProblem.of(file(), e);
+        }
+    }
+
+    private Path file() {
+        return text.parts().get(part);
+    }
+
     Place place() {
-        return new Place(passed + at, line);
+        return new Place(part, passed + at, line);
     }
 
     private boolean has(int bytes) {
@@ -54,7 +66,7 @@ final class DumpBytes implements AutoCloseable {
                 }
                 filled += read;
             } catch (IOException e) {
-                throw FileProblem.of(file, e);
+                throw FileProblem.of(file(), e);
             }
         }
         return true;
@@ -107,18 +119,18 @@ final class DumpBytes implements AutoCloseable {
         return text.toString().strip();
     }
 
-    /** How the file begins, without going on. */
+    /** How the text begins, without going on. */
     String begin() {
-        has(4_096);
-        return new String(buffer, at, Math.min(4_096, filled - at), StandardCharsets.ISO_8859_1);
+        has(buffer.length);
+        return new String(buffer, at, filled - at, StandardCharsets.ISO_8859_1);
     }
 
     ToolException problem(String what, String mend) {
-        return FileProblem.at(file, line, what, mend);
+        return FileProblem.at(file(), line, what, mend);
     }
 
     ToolException cut() {
-        return FileProblem.at(file, line, "the dump ends in the middle", "it was cut off: get it again");
+        return FileProblem.at(file(), line, "the dump ends in the middle", "it was cut off: get it again");
     }
 
     @Override
@@ -126,7 +138,7 @@ final class DumpBytes implements AutoCloseable {
         try {
             in.close();
         } catch (IOException e) {
-            throw FileProblem.of(file, e);
+            throw FileProblem.of(file(), e);
         }
     }
 }

@@ -14,9 +14,16 @@ import sharptally.core.shape.TableShape;
 import sharptally.engines.files.RowFiles;
 
 /** The tables of a dump. */
-record DumpFiles(Dump dump) implements RowFiles {
+record DumpFiles(KeptDump keeping, Dump dump) implements RowFiles {
+    DumpFiles(KeptDump keeping) {
+        this(keeping, keeping.dump());
+    }
+
     @Override
     public String product() {
+        if (!dump.written()) {
+            return "scripts of SQL";
+        }
         return switch (dump.flavour()) {
             case POSTGRESQL -> "dump of PostgreSQL";
             case MARIADB -> "dump of MariaDB or MySQL";
@@ -28,6 +35,15 @@ record DumpFiles(Dump dump) implements RowFiles {
     public Map<String, String> facts() {
         Map<String, String> facts = new LinkedHashMap<>();
         facts.put("written as", dump.flavour().name().toLowerCase(Locale.ROOT));
+        if (dump.text().parts().size() > 1) {
+            facts.put("files", Integer.toString(dump.text().parts().size()));
+        }
+        if (dump.text().passedOver() > 0) {
+            facts.put("passed over", dump.text().passedOver() + " files whose names do not end in .sql");
+        }
+        keeping.kept()
+                .ifPresent(kept -> facts.put(
+                        "kept", "what is read of it, in " + kept.folder().getParent() + " for this user alone"));
         return facts;
     }
 
@@ -38,7 +54,7 @@ record DumpFiles(Dump dump) implements RowFiles {
 
     @Override
     public List<TableName> tables() {
-        return List.copyOf(dump.tables().keySet());
+        return dump.tables().listed();
     }
 
     @Override
@@ -48,7 +64,7 @@ record DumpFiles(Dump dump) implements RowFiles {
 
     @Override
     public TableShape describe(TableName table) {
-        return Optional.ofNullable(dump.tables().get(table)).orElseThrow();
+        return Optional.ofNullable(dump.tables().shapes().get(table)).orElseThrow();
     }
 
     @Override
@@ -58,16 +74,17 @@ record DumpFiles(Dump dump) implements RowFiles {
 
     @Override
     public List<Path> files(TableName table) {
-        return List.of(dump.file());
+        return dump.text().parts();
     }
 
     @Override
     public Estimate estimate(TableName table) {
-        return Estimate.UNKNOWN;
+        OptionalLong rows = keeping.count(describe(table));
+        return new Estimate(rows, OptionalLong.empty());
     }
 
     @Override
     public RowSource read(TableName table, List<String> columns, boolean positions, long skip, OptionalLong limit) {
-        return new DumpRows(dump, describe(table), columns, positions, skip, limit);
+        return keeping.read(describe(table), columns, positions, skip, limit);
     }
 }

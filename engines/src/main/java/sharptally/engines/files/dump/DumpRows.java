@@ -3,11 +3,13 @@ package sharptally.engines.files.dump;
 import java.util.List;
 import java.util.Optional;
 import java.util.OptionalLong;
+import java.util.Set;
 import sharptally.core.rows.Column;
 import sharptally.core.rows.RowBatch;
 import sharptally.core.rows.RowCodec;
 import sharptally.core.rows.RowSource;
 import sharptally.core.shape.ColumnShape;
+import sharptally.core.shape.TableName;
 import sharptally.core.shape.TableShape;
 
 /** The rows of one table of a dump, as they stand in it. */
@@ -23,6 +25,7 @@ final class DumpRows implements RowSource {
     private final OptionalLong limit;
     private final int rowsPerBatch;
     private final Optional<Dump.Span> span;
+    private final Set<TableName> members;
     private Optional<Open> open = Optional.empty();
     private Optional<Statements.Statement.Rows> statement = Optional.empty();
     private int[] places = new int[0];
@@ -45,7 +48,8 @@ final class DumpRows implements RowSource {
         this.skip = skip;
         this.limit = limit;
         this.rowsPerBatch = Math.max(16, Math.min(2_048, CELLS_PER_BATCH / Math.max(1, wanted.size())));
-        this.span = Optional.ofNullable(dump.rows().get(table.name()));
+        this.span = dump.span(table);
+        this.members = dump.tables().members(table.name());
         this.ended = span.isEmpty();
     }
 
@@ -73,9 +77,8 @@ final class DumpRows implements RowSource {
     /** Goes to the begin of the next row. */
     private boolean advance() {
         if (open.isEmpty() && !ended) {
-            dump.state().check();
-            DumpBytes in = new DumpBytes(dump.file(), span.orElseThrow().first());
-            open = Optional.of(new Open(in, new Statements(in, dump.flavour()), new Literals(in, dump.flavour())));
+            dump.text().check();
+            open(span.orElseThrow().first());
         }
         while (!ended) {
             Open from = open.orElseThrow();
@@ -83,12 +86,15 @@ final class DumpRows implements RowSource {
                 return true;
             }
             statement = Optional.empty();
-            boolean more = from.statements.hasNext()
-                    && from.in.place().offset() <= span.orElseThrow().last().offset();
-            if (!more) {
+            DumpBytes.Place last = span.orElseThrow().last();
+            boolean more = from.statements.hasNext();
+            if (!more && from.in.place().part() < last.part()) {
+                from.in.close();
+                open(DumpBytes.Place.begin(from.in.place().part() + 1));
+            } else if (!more || from.in.place().compareTo(last) > 0) {
                 ended = true;
                 from.in.close();
-                dump.state().check();
+                dump.text().check();
             } else if (from.statements.next() instanceof Statements.Statement.Rows rows) {
                 begin(from, rows);
             }
@@ -96,15 +102,23 @@ final class DumpRows implements RowSource {
         return false;
     }
 
+    private void open(DumpBytes.Place place) {
+        DumpBytes in = new DumpBytes(dump.text(), place);
+        open = Optional.of(
+                new Open(in, new Statements(in, dump.flavour(), !dump.written()), new Literals(in, dump.flavour())));
+    }
+
     private void begin(Open from, Statements.Statement.Rows rows) {
-        if (!rows.table().equals(table.name())) {
+        if (!members.contains(rows.table())) {
             from.statements.skip(rows);
             return;
         }
         statement = Optional.of(rows);
         List<String> columns = !rows.columns().isEmpty()
                 ? rows.columns()
-                : table.columns().stream().map(ColumnShape::name).toList();
+                : dump.tables().shapes().get(rows.table()).columns().stream()
+                        .map(ColumnShape::name)
+                        .toList();
         places = columns.stream().mapToInt(wanted::indexOf).toArray();
         meant = columns.stream()
                 .map(c -> table.column(c)
@@ -138,7 +152,8 @@ final class DumpRows implements RowSource {
         Open from = open.orElseThrow();
         if (positions) {
             into.get(wanted.size())
-                    .addText(dump.file().getFileName() + ":" + from.in.place().line());
+                    .addText(dump.text().name(from.in.place().part()) + ":"
+                            + from.in.place().line());
         }
         if (statement.orElseThrow().copied()) {
             boolean more = true;

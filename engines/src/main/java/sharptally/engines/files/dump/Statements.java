@@ -6,14 +6,59 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
+import java.util.Set;
+import java.util.regex.Pattern;
 import sharptally.core.shape.TableName;
 
 /** Goes through a dump statement by statement. Of those that hold rows, the rows are left to whoever wants them. */
 final class Statements {
     private static final int MAX_STATEMENT_BYTES = 16 << 20;
 
+    private static final List<String> KEPT =
+            List.of("CREATE TABLE ", "CREATE UNLOGGED TABLE ", "CREATE UNIQUE INDEX ", "ALTER TABLE ");
+    /** What may stand between INSERT and the name of its table. */
+    private static final Set<String> INTO = Set.of("INSERT", "REPLACE", "IGNORE", "OR", "DELAYED", "INTO");
+
+    private static final List<String> CHANGES = List.of("UPDATE ", "DELETE ", "TRUNCATE ", "MERGE ", "WITH ");
+    /** How statements begin that leave the rows alone. */
+    private static final List<String> HARMLESS = List.of(
+            "ALTER ",
+            "ANALY",
+            "BEGIN",
+            "COMMENT ",
+            "COMMIT",
+            "CREATE ",
+            "DROP ",
+            "END",
+            "GO",
+            "GRANT ",
+            "LOCK ",
+            "ON CONFLICT",
+            "ON DUPLICATE",
+            "PRAGMA ",
+            "RESET ",
+            "REVOKE ",
+            "SAVEPOINT ",
+            "RELEASE ",
+            "SECURITY ",
+            "SELECT ",
+            "SET ",
+            "SHOW ",
+            "START ",
+            "UNLOCK ",
+            "USE ",
+            "VACUUM",
+            "\\");
+
+    private static final Pattern RESHAPES =
+            Pattern.compile(" (ADD COLUMN|DROP COLUMN|RENAME|CHANGE|ADD [`\"]) ?", Pattern.CASE_INSENSITIVE);
+    private static final Pattern MADE_OF_ROWS = Pattern.compile("^[^(]* (AS|LIKE) |\\) AS (SELECT|TABLE) ");
+    /** What brings rows of other files. */
+    private static final Pattern ELSEWHERE = Pattern.compile("\\\\(copy|i|ir|include)\\b.*");
+
     private final DumpBytes in;
     private final Flavour flavour;
+    private final boolean strict;
     private boolean ended;
     private boolean behindRows;
 
@@ -31,9 +76,13 @@ final class Statements {
         record Rows(TableName table, List<String> columns, boolean copied) implements Statement {}
     }
 
-    Statements(DumpBytes in, Flavour flavour) {
+    /**
+     * @param strict whether the text is no program's, so that any statement in it may change what others made
+     */
+    Statements(DumpBytes in, Flavour flavour, boolean strict) {
         this.in = in;
         this.flavour = flavour;
+        this.strict = strict;
     }
 
     /** Whether the closing line was passed that the program writes which made the dump. */
@@ -53,6 +102,8 @@ final class Statements {
                 String line = in.line();
                 if (line.startsWith("\\connect")) {
                     throw in.problem("a dump of several databases", "dump the one that is meant by itself");
+                } else if (ELSEWHERE.matcher(line).matches()) {
+                    throw elsewhere(line);
                 }
                 ended = ended || line.contains(flavour.end);
             } else if (in.isNext("/*")) {
@@ -100,17 +151,59 @@ final class Statements {
             ended = ended || text.equalsIgnoreCase("COMMIT");
             return new Statement.Words("");
         }
-        if (in.isNext("INSERT INTO ") || in.isNext("COPY ")) {
+        if (in.isNext("INSERT ") || in.isNext("REPLACE ") || in.isNext("COPY ")) {
             return rows(in.isNext("COPY "));
         }
-        boolean kept = in.isNext("CREATE TABLE ") || in.isNext("CREATE UNLOGGED TABLE ") || in.isNext("ALTER TABLE ");
+        boolean kept = KEPT.stream().anyMatch(in::isNext);
+        DumpBytes.Place place = in.place();
         String text = text(kept);
         ended = ended || flavour == Flavour.SQLITE && text.equalsIgnoreCase("COMMIT");
+        check(text, place);
         return new Statement.Words(kept ? text : "");
     }
 
+    /** Nothing is executed: what would change rows that others bring, or bring them from elsewhere, can't be passed over. */
+    private void check(String text, DumpBytes.Place place) {
+        String upper = text.toUpperCase(Locale.ROOT).replaceAll("\\s+", " ");
+        boolean changes =
+                CHANGES.stream().anyMatch(upper::startsWith) && !upper.startsWith("DELETE FROM SQLITE_SEQUENCE");
+        boolean known = !strict
+                || upper.isEmpty()
+                || HARMLESS.stream().anyMatch(upper::startsWith)
+                        && !(upper.startsWith("ALTER TABLE")
+                                && RESHAPES.matcher(upper).find())
+                        && !(upper.startsWith("CREATE TABLE")
+                                && MADE_OF_ROWS.matcher(upper).find());
+        if (changes || !known) {
+            String shown = text.substring(0, Math.min(60, text.length())).replaceAll("\\s+", " ");
+            throw in.problem(
+                    "a statement that is not executed here, and without it the rows are not what the script makes: "
+                            + shown + ", from line " + place.line(),
+                    "run the script in a database, and compare that");
+        } else if (upper.startsWith("LOAD DATA") || upper.startsWith("SOURCE ")) {
+            throw elsewhere(text);
+        }
+    }
+
+    private sharptally.core.fault.ToolException elsewhere(String text) {
+        return in.problem(
+                "rows that are in another file: " + text.substring(0, Math.min(60, text.length())),
+                "dump the database into one file, or name all scripts: a folder of them is read in the order of names");
+    }
+
     private Statement rows(boolean copied) {
-        in.skip(copied ? 5 : 12);
+        if (copied) {
+            in.skip(5);
+        } else {
+            String word = word();
+            while (!word.equals("INTO")) {
+                if (!INTO.contains(word)) {
+                    throw in.problem("an INSERT that is none of a plain dump's", "only plain dumps can be read");
+                }
+                word = word();
+            }
+        }
+        blank();
         TableName table = table();
         blank();
         List<String> columns = in.peek() == '(' ? names() : List.of();
@@ -125,6 +218,15 @@ final class Statements {
             throw in.problem("an INSERT without VALUES", "only plain dumps can be read");
         }
         return new Statement.Rows(table, columns, copied);
+    }
+
+    private String word() {
+        blank();
+        StringBuilder word = new StringBuilder();
+        while (Character.isLetter(in.peek())) {
+            word.append((char) in.read());
+        }
+        return word.toString().toUpperCase(Locale.ROOT);
     }
 
     private TableName table() {

@@ -7,149 +7,219 @@ import java.util.Optional;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import sharptally.core.shape.ColumnShape;
+import sharptally.core.shape.ForeignKey;
 import sharptally.core.shape.Generation;
 import sharptally.core.shape.KeyShape;
 import sharptally.core.shape.TableName;
-import sharptally.core.shape.TableShape;
-import sharptally.core.types.CanonicalType;
-import sharptally.core.types.Kind;
 
-/** What statements say of a table: its columns, and which of them are its keys. */
+/** What statements say of tables: their columns, which of them are keys and refer to others, and of what they are parts. */
 final class TableWords {
-    private static final String NAME = "(\"(?:[^\"]|\"\")+\"|`(?:[^`]|``)+`|[^\\s.,()\"`]+)";
-    private static final Pattern CREATE =
-            Pattern.compile("(?is)CREATE\\s+(?:UNLOGGED\\s+)?TABLE\\s+(?:IF\\s+NOT\\s+EXISTS\\s+)?" + NAME + "(?:\\."
-                    + NAME + ")?\\s*\\((.*)\\)[^)]*");
-    private static final Pattern ALTER = Pattern.compile("(?is)ALTER\\s+TABLE\\s+(?:ONLY\\s+)?" + NAME + "(?:\\." + NAME
-            + ")?\\s+ADD\\s+CONSTRAINT\\s+\\S+\\s+(PRIMARY\\s+KEY|UNIQUE)\\s*\\(([^)]*)\\).*");
-    private static final Pattern KEY = Pattern.compile("(?is)(?:CONSTRAINT\\s+" + NAME
-            + "\\s+)?(PRIMARY\\s+KEY|UNIQUE(?:\\s+KEY)?)\\s*" + NAME + "?\\s*\\((.*)\\).*");
-    private static final Pattern NO_COLUMN =
-            Pattern.compile("(?is)(CONSTRAINT|FOREIGN\\s+KEY|CHECK|KEY|INDEX|FULLTEXT|SPATIAL|EXCLUDE|PERIOD)\\b.*");
-    private static final Pattern COLUMN = Pattern.compile("(?is)" + NAME + "\\s*(.*)");
+    private static final Pattern NO_COLUMN = Pattern.compile(
+            "(?is)(CONSTRAINT|PRIMARY\\s+KEY|UNIQUE|FOREIGN\\s+KEY|CHECK|KEY|INDEX|FULLTEXT|SPATIAL|EXCLUDE|PERIOD)\\b.*");
     /** Behind the type. */
     private static final Pattern BEHIND = Pattern.compile(
-            "(?i)\\b(NOT\\s+NULL|NULL|DEFAULT|COLLATE|GENERATED|PRIMARY|UNIQUE|REFERENCES|CHECK|AUTO_INCREMENT"
+            "\\b(NOT\\s+NULL|NULL|DEFAULT|COLLATE|GENERATED|PRIMARY|UNIQUE|REFERENCES|CHECK|AUTO_INCREMENT"
                     + "|AUTOINCREMENT|COMMENT|CHARACTER\\s+SET|ON\\s+UPDATE|CONSTRAINT|STORED|VIRTUAL|AS\\s*\\()");
+
+    private static final Pattern COMPUTED = Pattern.compile("(?s).*\\bAS\\s*\\(.*");
+    private static final Pattern NEVER_NULL = Pattern.compile("(?s).*\\b(NOT\\s+NULL|PRIMARY\\s+KEY)\\b.*");
+    /** Columns of an index that stand for themselves. */
+    private static final Pattern PLAIN = Pattern.compile("(?is)[^()]*?(\\s+(ASC|DESC))?");
 
     private static final Pattern BITS = Pattern.compile("(?i)bit\\((\\d{1,2})\\)");
     private static final Pattern BINARY = Pattern.compile("(?i).*(blob|binary).*");
 
     private final Flavour flavour;
 
+    /** What a statement says of one table. */
+    sealed interface Said {
+        TableName table();
+
+        /** It makes the table; without columns where they are those of the table that it is a part of. */
+        record Made(TableName table, List<ColumnShape> columns) implements Said {}
+
+        /** The table has a key. */
+        record Keyed(TableName table, KeyShape key) implements Said {}
+
+        /** The table refers to another one; without columns of that, to its primary key. */
+        record Refers(TableName table, ForeignKey key) implements Said {}
+
+        /**
+         * The table has the columns of another one.
+         *
+         * @param partition whether its rows are rows of that, and of nothing else
+         */
+        record PartOf(TableName table, TableName whole, boolean partition) implements Said {}
+    }
+
     TableWords(Flavour flavour) {
         this.flavour = flavour;
     }
 
-    /** The table that a statement makes; empty where it makes none. */
-    Optional<TableShape> made(String statement) {
-        Matcher matcher = CREATE.matcher(statement);
-        if (!matcher.matches()) {
-            return Optional.empty();
+    /** In the order in which it is said; empty for other statements. */
+    List<Said> said(String statement) {
+        SqlWords words = new SqlWords(statement);
+        if (words.pass("ALTER", "TABLE")) {
+            return altered(words);
+        } else if (words.pass("CREATE", "UNIQUE", "INDEX")) {
+            return indexed(words);
+        } else if (words.pass("CREATE")) {
+            words.pass("UNLOGGED");
+            return words.pass("TABLE") ? made(words) : List.of();
         }
-        List<ColumnShape> columns = new ArrayList<>();
-        List<KeyShape> keys = new ArrayList<>();
-        for (String item : parts(matcher.group(3))) {
-            Matcher key = KEY.matcher(item);
-            Matcher column = COLUMN.matcher(item);
-            if (key.matches()) {
-                keys.add(new KeyShape(isPrimary(key.group(2)), names(key.group(4))));
-            } else if (!NO_COLUMN.matcher(item).matches() && column.matches()) {
-                columns.add(column(bare(column.group(1)), column.group(2)));
-                if (column.group(2).matches("(?is).*\\bPRIMARY\\s+KEY\\b.*")) {
-                    keys.add(new KeyShape(true, List.of(bare(column.group(1)))));
-                }
-            }
-        }
-        keys.sort(java.util.Comparator.comparing(k -> !k.primary()));
-        return Optional.of(
-                new TableShape(table(matcher.group(1), matcher.group(2)), false, columns, keys, List.of(), false));
+        return List.of();
     }
 
-    /** The key that a statement adds to a table. */
-    record Added(TableName table, KeyShape key) {}
+    private List<Said> made(SqlWords words) {
+        words.pass("IF", "NOT", "EXISTS");
+        Optional<TableName> named = words.table(flavour);
+        if (named.isEmpty()) {
+            return List.of();
+        }
+        TableName table = named.get();
+        List<Said> said = new ArrayList<>();
+        if (words.pass("PARTITION", "OF")) {
+            said.add(new Said.Made(table, List.of()));
+            words.table(flavour).ifPresent(whole -> said.add(new Said.PartOf(table, whole, true)));
+            return said;
+        }
+        Optional<String> items = words.bracket();
+        if (items.isEmpty()) {
+            return List.of();
+        }
+        List<ColumnShape> columns = new ArrayList<>();
+        said.add(new Said.Made(table, columns));
+        for (String item : SqlWords.parts(items.get())) {
+            if (NO_COLUMN.matcher(item).matches()) {
+                constraint(table, new SqlWords(item)).ifPresent(said::add);
+            } else {
+                SqlWords column = new SqlWords(item);
+                column.name().ifPresent(name -> {
+                    columns.add(column(name, column.rest()));
+                    said.addAll(inline(table, name, column.rest()));
+                });
+            }
+        }
+        if (words.pass("INHERITS")) {
+            for (String whole : words.bracket().map(SqlWords::parts).orElse(List.of())) {
+                new SqlWords(whole).table(flavour).ifPresent(t -> said.add(new Said.PartOf(table, t, false)));
+            }
+        }
+        return said;
+    }
 
-    Optional<Added> added(String statement) {
-        Matcher matcher = ALTER.matcher(statement);
-        return matcher.matches()
-                ? Optional.of(new Added(
-                        table(matcher.group(1), matcher.group(2)),
-                        new KeyShape(isPrimary(matcher.group(3)), names(matcher.group(4)))))
+    private List<Said> altered(SqlWords words) {
+        words.pass("IF", "EXISTS");
+        words.pass("ONLY");
+        Optional<TableName> table = words.table(flavour);
+        if (table.isEmpty()) {
+            return List.of();
+        }
+        List<Said> said = new ArrayList<>();
+        for (String item : SqlWords.parts(words.rest())) {
+            SqlWords action = new SqlWords(item);
+            if (action.pass("ATTACH", "PARTITION")) {
+                action.table(flavour).ifPresent(part -> said.add(new Said.PartOf(part, table.get(), true)));
+            } else if (action.pass("INHERIT")) {
+                action.table(flavour).ifPresent(whole -> said.add(new Said.PartOf(table.get(), whole, false)));
+            } else if (action.pass("ADD")) {
+                constraint(table.get(), action).ifPresent(said::add);
+            }
+        }
+        return said;
+    }
+
+    /** Only what holds for all rows, and for columns as they are. */
+    private List<Said> indexed(SqlWords words) {
+        if (!words.passTo("ON")) {
+            return List.of();
+        }
+        words.pass("ONLY");
+        Optional<TableName> table = words.table(flavour);
+        if (words.pass("USING")) {
+            words.name();
+        }
+        List<String> items = words.bracket().map(SqlWords::parts).orElse(List.of());
+        boolean plain = items.stream().allMatch(i -> PLAIN.matcher(i).matches() && !i.contains(" COLLATE "));
+        return table.isPresent() && plain && !items.isEmpty() && !words.passTo("WHERE")
+                ? List.of(new Said.Keyed(
+                        table.get(),
+                        new KeyShape(
+                                false,
+                                items.stream()
+                                        .map(i -> new SqlWords(i).name().orElse(i))
+                                        .toList())))
+                : List.of();
+    }
+
+    private Optional<Said> constraint(TableName table, SqlWords words) {
+        if (words.pass("CONSTRAINT")) {
+            words.name();
+        }
+        if (words.pass("PRIMARY", "KEY")) {
+            words.pass("CLUSTERED");
+            return key(table, true, words);
+        } else if (words.pass("UNIQUE")) {
+            return key(table, false, words);
+        } else if (words.pass("FOREIGN", "KEY")) {
+            return reference(table, words.names(), words);
+        }
+        return Optional.empty();
+    }
+
+    /** A name may stand before the columns. */
+    private static Optional<Said> key(TableName table, boolean primary, SqlWords words) {
+        if (!words.pass("KEY")) {
+            words.pass("INDEX");
+        }
+        words.pass("NULLS", "NOT", "DISTINCT");
+        if (!words.rest().startsWith("(")) {
+            words.name();
+        }
+        List<String> columns = words.names();
+        return columns.isEmpty()
+                ? Optional.empty()
+                : Optional.of(new Said.Keyed(table, new KeyShape(primary, columns)));
+    }
+
+    private Optional<Said> reference(TableName table, List<String> columns, SqlWords words) {
+        return words.passTo("REFERENCES")
+                ? words.table(flavour)
+                        .map(parent -> new Said.Refers(table, new ForeignKey(columns, parent, words.names())))
                 : Optional.empty();
     }
 
-    private static boolean isPrimary(String words) {
-        return words.toUpperCase(Locale.ROOT).startsWith("PRIMARY");
-    }
-
-    private TableName table(String first, @org.jspecify.annotations.Nullable String second) {
-        if (second == null) {
-            return TableName.of(bare(first));
+    /** What a column says of itself. */
+    private List<Said> inline(TableName table, String column, String rest) {
+        List<Said> said = new ArrayList<>();
+        String outline = SqlWords.outline(rest);
+        if (outline.matches("(?s).*\\bPRIMARY\\s+KEY\\b.*")) {
+            said.add(new Said.Keyed(table, new KeyShape(true, List.of(column))));
+        } else if (outline.matches("(?s).*\\bUNIQUE\\b.*")) {
+            said.add(new Said.Keyed(table, new KeyShape(false, List.of(column))));
         }
-        return bare(first).equals(flavour.ownSchema)
-                ? TableName.of(bare(second))
-                : TableName.of(bare(first), bare(second));
+        reference(table, List.of(column), new SqlWords(rest)).ifPresent(said::add);
+        return said;
     }
 
     private ColumnShape column(String name, String words) {
-        Matcher behind = BEHIND.matcher(words);
+        String outline = SqlWords.outline(words);
+        Matcher behind = BEHIND.matcher(outline);
         String type = (behind.find() ? words.substring(0, behind.start()) : words).strip();
-        boolean computed = words.matches("(?is).*\\b(GENERATED\\s+ALWAYS\\s+AS\\s*\\(|AS\\s*\\().*");
         return new ColumnShape(
                 name,
                 type,
-                // Of SQLite, each value says what it is.
-                Optional.of(flavour == Flavour.SQLITE ? CanonicalType.of(Kind.ANY) : CanonicalType.written()),
-                !words.matches("(?is).*\\b(NOT\\s+NULL|PRIMARY\\s+KEY)\\b.*"),
-                computed ? Generation.COMPUTED : Generation.NONE,
+                Optional.of(DeclaredType.of(type, flavour)),
+                !NEVER_NULL.matcher(outline).matches(),
+                COMPUTED.matcher(outline).matches() ? Generation.COMPUTED : Generation.NONE,
                 Optional.empty());
     }
 
     /** What MariaDB writes as text, or as bytes, that is something else. */
     static Literals.Meant meant(ColumnShape column) {
-        Matcher bits = BITS.matcher(column.declaredType());
+        String declared = column.declaredType().toLowerCase(Locale.ROOT);
+        Matcher bits = BITS.matcher(declared);
         return new Literals.Meant(
-                BINARY.matcher(column.declaredType()).matches(), bits.matches() ? Integer.parseInt(bits.group(1)) : 0);
-    }
-
-    /** What stands between commas, but for those in brackets and quotes. */
-    private static List<String> parts(String text) {
-        List<String> parts = new ArrayList<>();
-        int depth = 0;
-        int from = 0;
-        for (int i = 0; i < text.length(); i++) {
-            char c = text.charAt(i);
-            if (c == '\'' || c == '"' || c == '`') {
-                for (i++; i < text.length() && text.charAt(i) != c; i++) {
-                    i += c == '\'' && text.charAt(i) == '\\' ? 1 : 0;
-                }
-            } else if (c == '(') {
-                depth++;
-            } else if (c == ')') {
-                depth--;
-            } else if (c == ',' && depth == 0) {
-                parts.add(text.substring(from, i).strip());
-                from = i + 1;
-            }
-        }
-        parts.add(text.substring(from).strip());
-        return parts;
-    }
-
-    /** Names between commas; of an index, what stands behind each of them is left away. */
-    private static List<String> names(String text) {
-        return parts(text).stream()
-                .map(part -> {
-                    Matcher name = COLUMN.matcher(part);
-                    return name.matches() ? bare(name.group(1)) : part;
-                })
-                .toList();
-    }
-
-    private static String bare(String name) {
-        char quote = name.charAt(0);
-        return quote == '"' || quote == '`'
-                ? name.substring(1, name.length() - 1).replace("" + quote + quote, "" + quote)
-                : name;
+                BINARY.matcher(declared).matches(), bits.matches() ? Integer.parseInt(bits.group(1)) : 0);
     }
 }
