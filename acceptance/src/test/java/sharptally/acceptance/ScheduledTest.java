@@ -245,7 +245,11 @@ class ScheduledTest {
         assertThat(result.code()).isEqualTo(2);
         assertThat(result.err())
                 .contains("keep-runs should be", "change, failure or always", "begins with http://")
-                .contains("a host and a port", "here is no from", "needs somebody in to", "either mail or post")
+                .contains(
+                        "a host and a port",
+                        "the key from is missing here",
+                        "needs somebody in to",
+                        "either mail or post")
                 .contains("belong together", "an encrypted connection only");
     }
 

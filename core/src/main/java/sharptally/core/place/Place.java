@@ -7,6 +7,7 @@ import sharptally.core.place.part.Aggregates;
 import sharptally.core.place.part.Checksums;
 import sharptally.core.place.part.Joins;
 import sharptally.core.place.part.RangeSeek;
+import sharptally.core.place.part.Records;
 import sharptally.core.place.part.Sampling;
 import sharptally.core.rows.RowSource;
 import sharptally.core.shape.TableName;
@@ -103,6 +104,11 @@ public interface Place extends AutoCloseable {
     Optional<Aggregates> aggregates();
 
     Optional<Sampling> sampling();
+
+    /** Rows as they are written in files; empty where they are not. */
+    default Optional<Records> records() {
+        return Optional.empty();
+    }
 
     @Override
     void close();

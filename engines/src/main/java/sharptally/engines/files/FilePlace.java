@@ -23,6 +23,7 @@ import sharptally.core.place.part.Aggregates;
 import sharptally.core.place.part.Checksums;
 import sharptally.core.place.part.Joins;
 import sharptally.core.place.part.RangeSeek;
+import sharptally.core.place.part.Records;
 import sharptally.core.place.part.Sampling;
 import sharptally.core.rows.RowBatch;
 import sharptally.core.rows.RowSource;
@@ -282,6 +283,11 @@ public final class FilePlace implements Place {
     @Override
     public Optional<Checksums> checksums() {
         return Optional.empty();
+    }
+
+    @Override
+    public Optional<Records> records() {
+        return files.records();
     }
 
     @Override

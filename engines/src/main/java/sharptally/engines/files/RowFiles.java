@@ -6,6 +6,7 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalLong;
 import sharptally.core.place.Estimate;
+import sharptally.core.place.part.Records;
 import sharptally.core.rows.RowSource;
 import sharptally.core.shape.TableName;
 import sharptally.core.shape.TableShape;
@@ -36,6 +37,11 @@ public interface RowFiles {
 
     /** How large a table is, as far as that is told without reading it to its end. */
     Estimate estimate(TableName table);
+
+    /** Their records as they are written; empty where they can only be read. A new one each time: it keeps what it saw. */
+    default Optional<Records> records() {
+        return Optional.empty();
+    }
 
     /**
      * The rows of a table; the caller closes them.

@@ -15,6 +15,7 @@ import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.ConcurrentSkipListSet;
 import java.util.stream.IntStream;
 import sharptally.core.place.Estimate;
+import sharptally.core.place.part.Records;
 import sharptally.core.rows.RowSource;
 import sharptally.core.shape.ColumnShape;
 import sharptally.core.shape.Generation;
@@ -119,6 +120,11 @@ record TextFiles(FileKind kind, FileTables known, FileForm form, Map<String, Set
             }
         }
         return new Estimate(told ? OptionalLong.of(Math.round(rows)) : OptionalLong.empty(), OptionalLong.of(bytes));
+    }
+
+    @Override
+    public Optional<Records> records() {
+        return kind == FileKind.CSV ? Optional.of(new FileRecords(kind, form, known)) : Optional.empty();
     }
 
     @Override

@@ -66,6 +66,7 @@ public final class ObstacleText {
             case FEW_ROWS -> "few rows";
             case ONE_DATABASE -> "one database sees both tables";
             case SAME_HASHES -> "both sides have the same hash functions";
+            case RECORDS -> "equal records of both files are passed over by their hashes, and only the others are read";
             case FASTEST_ON_SAMPLE -> "fastest on a sample";
         };
     }

@@ -171,6 +171,29 @@ public final class Eligibility {
         return new SumsRequest(table(side), columns, key(side), List.of(), OptionalLong.empty(), form);
     }
 
+    /** Whether the records of both sides can be held against each other as they are written. */
+    boolean hasRecords() {
+        String written = source.records().map(r -> r.writtenIn(match.source())).orElse("");
+        return !written.isEmpty()
+                && written.equals(
+                        target.records().map(r -> r.writtenIn(match.target())).orElse(""))
+                && match.pairs().stream().allMatch(Eligibility::isWriting)
+                // Equal writing is equal by any rule; but what rows are found by is to be nothing else.
+                && (match.wholeRow() ? match.pairs() : match.keyPairs())
+                        .stream().allMatch(p -> p.rules().isEmpty());
+    }
+
+    private static boolean isWriting(ColumnPair pair) {
+        return pair.comparedAs() == Kind.TEXT
+                && Stream.of(pair.source(), pair.target()).allMatch(c -> {
+                    var type = c.type().orElseThrow();
+                    return type.isWritten()
+                            && type.kind() == Kind.TEXT
+                            && !type.padded()
+                            && c.expression().isEmpty();
+                });
+    }
+
     /** Why the server can't join the tables; empty when it can. */
     public Optional<Obstacle> joinProblem() {
         if (match.wholeRow()) {

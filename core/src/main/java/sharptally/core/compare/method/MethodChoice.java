@@ -110,7 +110,11 @@ public final class MethodChoice {
         Optional<MethodDecision> known = wanted
                 ? Optional.of(new MethodDecision(manner.method(), Reason.ASKED_FOR, List.of(), rows))
                 : alone
-                        ? Optional.of(new MethodDecision(Method.STREAM, Reason.NO_OTHER, List.of(), rows))
+                        ? Optional.of(new MethodDecision(
+                                Method.STREAM,
+                                !few && eligibility.hasRecords() ? Reason.RECORDS : Reason.NO_OTHER,
+                                List.of(),
+                                rows))
                         : small
                                 ? Optional.of(new MethodDecision(Method.STREAM, Reason.FEW_ROWS, List.of(), rows))
                                 : plainly(noChecksum, noJoin, few, rows);

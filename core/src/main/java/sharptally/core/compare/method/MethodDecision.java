@@ -19,6 +19,8 @@ public record MethodDecision(Method method, Reason why, List<MethodEstimate> can
         ONE_DATABASE,
         /** Both sides have the engine's own hash functions, alike. */
         SAME_HASHES,
+        /** Both sides are files, of whose records only those are read as rows that have no equal one. */
+        RECORDS,
         FASTEST_ON_SAMPLE
     }
 

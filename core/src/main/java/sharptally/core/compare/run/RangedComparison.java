@@ -29,6 +29,7 @@ import sharptally.core.compare.method.Eligibility;
 import sharptally.core.compare.method.MethodChoice;
 import sharptally.core.compare.method.MethodDecision;
 import sharptally.core.compare.method.UnusableMethod;
+import sharptally.core.compare.record.RecordComparison;
 import sharptally.core.compare.stream.OutOfOrder;
 import sharptally.core.compare.stream.StreamComparison;
 import sharptally.core.compare.stream.TableComparison;
@@ -163,6 +164,19 @@ public final class RangedComparison {
         return part;
     }
 
+    /** The whole match by its records, where that can be. */
+    private RangeResult byRecords(int range) {
+        if (settings.sample().isPresent() || !context.limit().isNone()) {
+            return whole(range);
+        }
+        Optional<RangeResult> part;
+        try (PartKeeper.Sink sink = keeper.open(range)) {
+            part = new RecordComparison(match, workers.get(0), context).run(sink);
+        }
+        part.ifPresent(p -> keeper.finish(range, p));
+        return part.orElseGet(() -> whole(range));
+    }
+
     private List<RangeResult> runRanges(long rows) {
         Optional<Obstacle> noRanges = eligibility.rangeProblem();
         if (noRanges.isPresent() && !settings.keys().holdsAll()) {
@@ -188,7 +202,7 @@ public final class RangedComparison {
             keeper.cut(ranges);
         }
         if (ranges.size() == 1 && method == Method.STREAM) {
-            return List.of(whole(0));
+            return List.of(choice.why() == MethodDecision.Reason.RECORDS ? byRecords(0) : whole(0));
         }
         long rowsPerRange = rows > 0 ? Math.max(1, rows / ranges.size()) : settings.rowsPerRange();
         work(ranges, rowsPerRange);

@@ -36,6 +36,7 @@ import sharptally.core.sort.ExternalSort;
  * @param sortHere the sides whose rows are sorted by this program
  * @param sample the rows that are compared; empty for all
  * @param remarks gets a sentence for all that the user should know; safe for several threads
+ * @param reading how rows are had that are sorted here
  */
 public record StreamComparison(
         TableMatch match,
@@ -43,12 +44,41 @@ public record StreamComparison(
         Set<Side> sortHere,
         Optional<Sample> sample,
         List<String> remarks,
-        ComparisonContext context) {
+        ComparisonContext context,
+        Reading reading) {
     private static final int STEPS_PER_CHECK = 4_096;
     private static final long MAX_SORT_CHUNK_BYTES = 32L << 20;
 
     public StreamComparison {
         sortHere = sortHere.isEmpty() ? EnumSet.noneOf(Side.class) : EnumSet.copyOf(sortHere);
+    }
+
+    /** Hands out the rows of a side. */
+    public interface Reading {
+        RowSource read(Side side, ReadRequest request);
+    }
+
+    /** Of the rows that the places have. */
+    public StreamComparison(
+            TableMatch match,
+            Pair places,
+            Set<Side> sortHere,
+            Optional<Sample> sample,
+            List<String> remarks,
+            ComparisonContext context) {
+        this(
+                match,
+                places,
+                sortHere,
+                sample,
+                remarks,
+                context,
+                (side, request) -> places.of(side).read(request));
+    }
+
+    /** The same of rows that are had otherwise. */
+    public StreamComparison reading(Reading other) {
+        return new StreamComparison(match, places, sortHere, sample, remarks, context, other);
     }
 
     private List<RuleSet> rules() {
@@ -126,7 +156,7 @@ public record StreamComparison(
                 && table.holdsUnique(order.stream().map(ColumnShape::name).toList())
                 && order.stream().noneMatch(ColumnShape::nullable);
         int[] key = match.key().stream().mapToInt(i -> i).toArray();
-        RowSource rows = unique ? new ResumingSource(place, request, key, remarks::add) : place.read(request);
+        RowSource rows = unique ? new ResumingSource(place, request, key, remarks::add) : reading.read(side, request);
         rows = context.limit().slowed(rows);
         if (sortHere.contains(side)) {
             List<Integer> sortBy = match.wholeRow()

@@ -1,5 +1,6 @@
 package sharptally.engines.files.text;
 
+import java.io.ByteArrayInputStream;
 import java.io.IOException;
 import java.io.InputStream;
 import java.io.InputStreamReader;
@@ -58,6 +59,11 @@ public final class Decoded implements AutoCloseable {
             bytes.close();
             throw e;
         }
+    }
+
+    /** Of bytes that were taken out of a file, and are known to be text in this encoding. */
+    static Decoded of(Path file, byte[] bytes, Charset charset) {
+        return new Decoded(file, charset, false, new InputStreamReader(new ByteArrayInputStream(bytes), charset));
     }
 
     private static Charset found(byte[] first) {

@@ -5,6 +5,7 @@ import java.io.IOException;
 import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
 import java.util.List;
+import java.util.Optional;
 
 /** The kinds of files whose rows can be read. */
 public enum FileKind {
@@ -31,6 +32,24 @@ public enum FileKind {
     /** How files of this kind are called. */
     public FileNames names() {
         return names;
+    }
+
+    /** Some records that were taken out of a file, without those that name columns, as they stand there. */
+    public RowsOfFile openRecords(Path file, byte[] records, RawForm raw) {
+        FileForm form = new FileForm(
+                Optional.of(raw.charset()),
+                Optional.of((char) raw.delimiter()),
+                Optional.of((char) raw.quote()),
+                Optional.of(false),
+                raw.names(),
+                Optional.of(new String(raw.nothing(), raw.charset())),
+                Optional.empty(),
+                0);
+        try {
+            return Separated.rows(file, form, Decoded.of(file, records, raw.charset()));
+        } catch (IOException e) {
+            throw FileProblem.of(file, e);
+        }
     }
 
     /**

@@ -22,6 +22,7 @@ final class RecordRows implements RowsOfFile {
     private final Map<String, String> facts = new LinkedHashMap<>();
     private final long brokenAllowed;
     private final List<String> broken = new ArrayList<>();
+    private final boolean named;
     private boolean pending;
 
     /**
@@ -41,7 +42,8 @@ final class RecordRows implements RowsOfFile {
             boolean any = reader.advance();
             Header header = Header.of(file, form, any ? record.texts() : List.of());
             this.names = header.names();
-            this.pending = any && !header.isRecord();
+            this.named = header.isRecord();
+            this.pending = any && !named;
             facts.put("header", header.isRecord() ? "yes" : "no");
         } catch (RuntimeException e) {
             reader.close();
@@ -100,6 +102,13 @@ final class RecordRows implements RowsOfFile {
     @Override
     public long lastLine() {
         return reader.lastLine();
+    }
+
+    @Override
+    public Optional<RawForm> raw() {
+        return writing.escaped()
+                ? Optional.empty()
+                : RawForm.of(writing.charset(), writing.delimiter(), writing.quote(), nothing, named, names);
     }
 
     @Override

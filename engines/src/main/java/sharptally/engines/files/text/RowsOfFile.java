@@ -32,6 +32,11 @@ public interface RowsOfFile extends AutoCloseable {
     /** How records of such a file are written; empty where they are not. */
     Optional<Writing> writing();
 
+    /** How their bytes stand for records; empty where these can only be read. */
+    default Optional<RawForm> raw() {
+        return Optional.empty();
+    }
+
     /** Adds a field of the record as text, or NULL, to a column. */
     void add(int field, Column into);
 
