@@ -3,7 +3,9 @@ package sharptally.cli.file;
 import java.time.Instant;
 import java.time.ZoneId;
 import java.time.format.DateTimeFormatter;
+import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.concurrent.Callable;
@@ -65,7 +67,13 @@ public final class KeptCommand implements Callable<Integer> {
                     all ? entries.stream().map(KeptDumps.Entry::name).toList() : removed, now);
         }
         if (format.isJson()) {
-            return JsonResult.done(screen, "kept", 0, Map.of(removes ? "removed" : "kept", entries));
+            return JsonResult.done(
+                    screen,
+                    "kept",
+                    0,
+                    Map.of(
+                            removes ? "removed" : "kept",
+                            entries.stream().map(KeptCommand::json).toList()));
         }
         if (removes) {
             screen.print(entries.stream()
@@ -78,6 +86,17 @@ public final class KeptCommand implements Callable<Integer> {
             screen.print(lines(entries));
         }
         return 0;
+    }
+
+    private static Map<String, Object> json(KeptDumps.Entry entry) {
+        Map<String, Object> json = new LinkedHashMap<>();
+        json.put("name", entry.name());
+        json.put("dump", entry.dump());
+        json.put("tables", entry.tables());
+        json.put("bytes", entry.bytes());
+        json.put("used", entry.used().truncatedTo(ChronoUnit.SECONDS).toString());
+        json.put("goes", entry.goes().truncatedTo(ChronoUnit.SECONDS).toString());
+        return json;
     }
 
     private List<String> lines(List<KeptDumps.Entry> entries) {

@@ -8,7 +8,6 @@ import sharptally.core.rows.Column;
 import sharptally.core.rows.RowBatch;
 import sharptally.core.rows.RowCodec;
 import sharptally.core.rows.RowSource;
-import sharptally.core.shape.ColumnShape;
 import sharptally.core.shape.TableName;
 import sharptally.core.shape.TableShape;
 
@@ -116,9 +115,7 @@ final class DumpRows implements RowSource {
         statement = Optional.of(rows);
         List<String> columns = !rows.columns().isEmpty()
                 ? rows.columns()
-                : dump.tables().shapes().get(rows.table()).columns().stream()
-                        .map(ColumnShape::name)
-                        .toList();
+                : dump.tables().columns().get(rows.table());
         places = columns.stream().mapToInt(wanted::indexOf).toArray();
         meant = columns.stream()
                 .map(c -> table.column(c)

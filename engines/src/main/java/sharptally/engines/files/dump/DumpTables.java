@@ -19,10 +19,15 @@ import sharptally.core.shape.TableShape;
  * The tables that the statements of a dump make.
  *
  * @param shapes all of them
+ * @param columns names of the columns of each, as they stand in rows that do not name them
  * @param parts of partitioned tables
  * @param partitions tables that are nothing but a part of another one
  */
-record DumpTables(Map<TableName, TableShape> shapes, Map<TableName, Set<TableName>> parts, Set<TableName> partitions) {
+record DumpTables(
+        Map<TableName, TableShape> shapes,
+        Map<TableName, List<String>> columns,
+        Map<TableName, Set<TableName>> parts,
+        Set<TableName> partitions) {
     static DumpTables of(List<String> statements, Flavour flavour) {
         TableWords words = new TableWords(flavour);
         Map<TableName, List<ColumnShape>> made = new LinkedHashMap<>();
@@ -65,7 +70,16 @@ record DumpTables(Map<TableName, TableShape> shapes, Map<TableName, Set<TableNam
                         references.getOrDefault(table, List.of()).stream()
                                 .map(r -> whole(r, keys.getOrDefault(r.parent(), List.of())))
                                 .toList())));
-        return new DumpTables(shapes, parts, partitions);
+        Map<TableName, List<String>> columns = new HashMap<>();
+        made.forEach((table, all) ->
+                // Of SQLite, computed columns are left out of rows without names; others write DEFAULT.
+                columns.put(
+                        table,
+                        all.stream()
+                                .filter(c -> flavour != Flavour.SQLITE || c.generation() != Generation.COMPUTED)
+                                .map(ColumnShape::name)
+                                .toList()));
+        return new DumpTables(shapes, columns, parts, partitions);
     }
 
     private static TableShape shape(

@@ -2,6 +2,8 @@ package sharptally.engines.files.dump;
 
 import java.io.IOException;
 import java.io.InputStream;
+import java.nio.ByteBuffer;
+import java.nio.channels.FileChannel;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.LinkOption;
@@ -31,6 +33,7 @@ record DumpText(Path location, List<Path> parts, boolean archive, long passedOve
     private static final String CONTENTS = "toc.dat";
     private static final String CUSTOM = "PGDMP";
     private static final int BEGIN_BYTES = 512;
+    private static final int TAR_END_BYTES = 1_024;
 
     DumpText {
         parts = List.copyOf(parts);
@@ -80,7 +83,12 @@ record DumpText(Path location, List<Path> parts, boolean archive, long passedOve
 
     private static DumpText ofFile(Path file) {
         String begin = begin(file);
-        boolean archive = begin.startsWith(CUSTOM) || begin.startsWith(CONTENTS);
+        boolean tar = begin.startsWith(CONTENTS);
+        if (tar && !endsInZeros(file)) {
+            // Of such a one, pg_restore may never say so.
+            throw FileProblem.of(file, "the archive ends too early", "it was cut off: get it again");
+        }
+        boolean archive = tar || begin.startsWith(CUSTOM);
         if (archive && !Unpacked.ending(file.getFileName().toString()).isEmpty()) {
             throw FileProblem.of(
                     file, "an archive of pg_dump that is packed once more", "unpack it: pg_restore reads it as it was");
@@ -91,6 +99,25 @@ record DumpText(Path location, List<Path> parts, boolean archive, long passedOve
     private static String begin(Path file) {
         try (InputStream in = Unpacked.open(file)) {
             return new String(in.readNBytes(BEGIN_BYTES), StandardCharsets.ISO_8859_1);
+        } catch (IOException e) {
+            throw FileProblem.of(file, e);
+        }
+    }
+
+    /** How every tar file ends. */
+    private static boolean endsInZeros(Path file) {
+        try (FileChannel in = FileChannel.open(file)) {
+            ByteBuffer end = ByteBuffer.allocate((int) Math.min(in.size(), TAR_END_BYTES));
+            in.position(in.size() - end.capacity());
+            while (end.hasRemaining() && in.read(end) >= 0) {
+                // all of it
+            }
+            for (byte b : end.array()) {
+                if (b != 0) {
+                    return false;
+                }
+            }
+            return true;
         } catch (IOException e) {
             throw FileProblem.of(file, e);
         }

@@ -19,6 +19,9 @@ final class Restored extends InputStream {
     private final Process process;
     private final InputStream text;
     private final CompletableFuture<String> said;
+    /** With this program, that one ends too. */
+    private final Thread ending = new Thread(this::stop);
+
     private boolean ended;
 
     /**
@@ -42,6 +45,7 @@ final class Restored extends InputStream {
                             + " --file=backup.sql " + archive.getFileName(),
                     e);
         }
+        Runtime.getRuntime().addShutdownHook(ending);
         this.text = process.getInputStream();
         InputStream errors = process.getErrorStream();
         this.said = CompletableFuture.supplyAsync(() -> {
@@ -90,6 +94,15 @@ final class Restored extends InputStream {
     @Override
     public void close() {
         ended = true;
+        stop();
+        try {
+            Runtime.getRuntime().removeShutdownHook(ending);
+        } catch (IllegalStateException e) {
+            // this program is ending
+        }
+    }
+
+    private void stop() {
         process.destroyForcibly();
     }
 }
