@@ -10,6 +10,7 @@ import java.util.ArrayList;
 import java.util.Collections;
 import java.util.List;
 import java.util.Random;
+import java.util.regex.Pattern;
 import java.util.zip.GZIPOutputStream;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -23,6 +24,9 @@ class RecordsTest {
     private static final String[] VALUES = {
         "", "NULL", "a", "b", "A", "a ", "ä", "x,y", "x;y", "say \"a\"", "two\nlines", "cr\rlf", "1", "01", "1.0", "0"
     };
+
+    /** Keys are compared as text. */
+    private static final Pattern IN_PART = Pattern.compile("\"key\":\\{\"c0\":\"[3-6]");
 
     @TempDir
     Path folder;
@@ -100,6 +104,15 @@ class RecordsTest {
                     .isLessThan(2);
             assertThat(found).as(story + fast.all() + plain.all()).isEqualTo(findings(tool));
             assertThat(counts(fast)).as(story).isEqualTo(counts(plain));
+            if (job.contains("key: [c0]")) {
+                Tool.Result part = tool.run("compare", "--job", "job.yaml", "--key-range", "3..7");
+                assertThat(part.code()).as(story + part.all()).isLessThan(2);
+                assertThat(findings(tool))
+                        .as(story + part.all())
+                        .isEqualTo(found.stream()
+                                .filter(f -> IN_PART.matcher(f).find())
+                                .toList());
+            }
         }
         assertThat(byRecords).isGreaterThan(ROUNDS / 5);
     }

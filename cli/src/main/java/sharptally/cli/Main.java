@@ -19,7 +19,6 @@ import sharptally.cli.screen.Screen;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
 import sharptally.core.match.text.Nearest;
-import sharptally.report.text.Style.Meaning;
 
 /** Starts the program. The only place that ends the process. */
 public final class Main {
@@ -129,7 +128,7 @@ public final class Main {
         }
         Throwable cause = e instanceof java.io.UncheckedIOException ? e.getCause() : e;
         if (cause instanceof ToolException expected) {
-            screen.say(screen.style().paint("sharp-tally: ", Meaning.NONE) + HintText.line(expected));
+            screen.say("sharp-tally: " + HintText.line(expected));
             if (wantsJson(args)) {
                 JsonResult.failed(screen, args[0], expected);
             }

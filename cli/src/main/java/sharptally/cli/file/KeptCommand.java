@@ -1,7 +1,7 @@
 package sharptally.cli.file;
 
 import java.time.Instant;
-import java.time.ZoneId;
+import java.time.ZoneOffset;
 import java.time.format.DateTimeFormatter;
 import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
@@ -36,7 +36,7 @@ import sharptally.report.text.TextTable.Cell;
         footer = {"", "Example: sharp-tally kept --remove 3f0c5a1be2d9"})
 public final class KeptCommand implements Callable<Integer> {
     private static final DateTimeFormatter DAY =
-            DateTimeFormatter.ofPattern("yyyy-MM-dd HH:mm").withZone(ZoneId.systemDefault());
+            DateTimeFormatter.ofPattern("yyyy-MM-dd HH:mm").withZone(ZoneOffset.UTC);
 
     private final Screen screen;
 

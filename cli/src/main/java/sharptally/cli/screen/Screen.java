@@ -2,9 +2,11 @@ package sharptally.cli.screen;
 
 import java.io.PrintStream;
 import java.util.List;
+import java.util.stream.Collectors;
 import sharptally.core.sql.ShellText;
 import sharptally.report.text.Style;
 import sharptally.report.text.Style.Meaning;
+import sharptally.report.text.TextWidth;
 
 /**
  * Where results and messages go.
@@ -108,7 +110,8 @@ public record Screen(PrintStream out, PrintStream err, Style style, int columns,
         return new Screen(new PrintStream(PrintStream.nullOutputStream()), err, style, columns, errTerminal);
     }
 
+    /** A message of one or several lines, in which nothing can steer the terminal. */
     public void say(String message) {
-        err.println(message);
+        err.println(message.lines().map(TextWidth::harmless).collect(Collectors.joining("\n")));
     }
 }

@@ -19,11 +19,11 @@ import sharptally.core.rows.RowCodec;
 import sharptally.core.rows.RowSource;
 import sharptally.core.shape.ColumnShape;
 import sharptally.core.shape.TableShape;
+import sharptally.engines.files.raw.RawForm;
+import sharptally.engines.files.raw.RawRecords;
 import sharptally.engines.files.text.FileForm;
 import sharptally.engines.files.text.FileKind;
 import sharptally.engines.files.text.FileProblem;
-import sharptally.engines.files.text.RawForm;
-import sharptally.engines.files.text.RawRecords;
 import sharptally.engines.files.text.RowsOfFile;
 import sharptally.engines.files.text.Unpacked;
 

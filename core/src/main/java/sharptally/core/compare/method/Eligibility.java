@@ -75,6 +75,19 @@ public final class Eligibility {
         return unlike.isPresent() || seek() != Seek.NEVER ? unlike : Optional.of(new Obstacle.ForeignOrder());
     }
 
+    /** Whether rows of a part of the key can be had, if only by reading all those of a side that finds none by their key. */
+    public boolean canNarrow() {
+        return rangeProblem()
+                .map(problem -> problem instanceof Obstacle.ForeignOrder
+                        && Stream.of(Side.values()).allMatch(this::isNarrowed))
+                .orElse(true);
+    }
+
+    private boolean isNarrowed(Side side) {
+        Place place = side == Side.SOURCE ? source : target;
+        return place.seeking().isEmpty() && place.readsOneState() || seek(place, side) != Seek.NEVER;
+    }
+
     private static boolean isOrderedAlike(ColumnPair pair) {
         var source = pair.source().type().orElseThrow();
         var target = pair.target().type().orElseThrow();

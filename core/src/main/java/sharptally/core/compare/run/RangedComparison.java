@@ -179,7 +179,9 @@ public final class RangedComparison {
 
     private List<RangeResult> runRanges(long rows) {
         Optional<Obstacle> noRanges = eligibility.rangeProblem();
-        if (noRanges.isPresent() && !settings.keys().holdsAll()) {
+        if (noRanges.isPresent() && !settings.keys().holdsAll() && eligibility.canNarrow()) {
+            return List.of(whole(0));
+        } else if (noRanges.isPresent() && !settings.keys().holdsAll()) {
             throw new UnusableMethod("can't compare a part of the key", noRanges.get(), match.name(), Hint.ALL_KEYS);
         }
         if (settings.changedSince().isPresent()) {

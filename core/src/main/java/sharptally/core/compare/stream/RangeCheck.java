@@ -2,6 +2,7 @@ package sharptally.core.compare.stream;
 
 import java.util.List;
 import java.util.Optional;
+import java.util.stream.IntStream;
 import sharptally.core.place.Side;
 import sharptally.core.range.KeyRange;
 import sharptally.core.rows.CellOrder;
@@ -20,23 +21,38 @@ final class RangeCheck implements RowSource {
     private final Side side;
     private final List<KeyRange> ranges;
     private final int[] key;
+    private final boolean narrowing;
     private int range;
 
     /**
      * @param source batches as {@link CastingSource} makes them, in key order
      * @param ranges ascending; not empty
      * @param key places of the key among the compared columns
+     * @param narrowing whether rows outside of the ranges are left out, rather than out of order
      */
-    RangeCheck(RowSource source, Side side, List<KeyRange> ranges, int[] key) {
+    RangeCheck(RowSource source, Side side, List<KeyRange> ranges, int[] key, boolean narrowing) {
         this.source = source;
         this.side = side;
         this.ranges = ranges;
         this.key = key;
+        this.narrowing = narrowing;
     }
 
     @Override
     public Optional<RowBatch> next() {
         Optional<RowBatch> batch = source.next();
+        while (narrowing && batch.isPresent()) {
+            RowBatch b = batch.get();
+            int[] within = IntStream.range(0, b.rows())
+                    .filter(row -> ranges.stream().anyMatch(r -> isWithin(b, row, r)))
+                    .toArray();
+            if (within.length == b.rows()) {
+                return batch;
+            } else if (within.length > 0) {
+                return Optional.of(b.only(within));
+            }
+            batch = source.next();
+        }
         batch.ifPresent(b -> {
             // Rows come in key order, which is checked elsewhere; so the ends of a batch tell of all within one range.
             int step = ranges.size() == 1 ? Math.max(1, b.rows() - 1) : 1;
@@ -52,9 +68,13 @@ final class RangeCheck implements RowSource {
             range++;
         }
         KeyRange now = ranges.get(range);
-        if (!isBelow(batch, row, now) || compare(batch, row, now.from()) < 0) {
+        if (!isWithin(batch, row, now)) {
             throw new OutOfOrder(side);
         }
+    }
+
+    private boolean isWithin(RowBatch batch, int row, KeyRange of) {
+        return isBelow(batch, row, of) && compare(batch, row, of.from()) >= 0;
     }
 
     private boolean isBelow(RowBatch batch, int row, KeyRange of) {

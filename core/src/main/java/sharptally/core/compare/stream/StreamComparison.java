@@ -172,7 +172,10 @@ public record StreamComparison(
         }
         RowSource cast = cast(rows, side);
         boolean all = ranges.isEmpty() || ranges.stream().anyMatch(KeyRange::holdsAll);
-        RowSource checked = all ? cast : new RangeCheck(cast, side, ranges, key);
+        // Of a place that finds no rows by their key, all of them came.
+        RowSource checked = all
+                ? cast
+                : new RangeCheck(cast, side, ranges, key, place.seeking().isEmpty());
         RowSource chosen = sample.map(s -> s.of(checked, side, key)).orElse(checked);
         return new Prefetch(chosen, side + "-" + table.name(), context.stopAsked());
     }

@@ -1,11 +1,13 @@
 package sharptally.engines.files.dump;
 
+import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
+import java.util.regex.Pattern;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
 import sharptally.core.shape.TableName;
@@ -28,6 +30,9 @@ record Dump(
         List<String> words,
         DumpTables tables,
         Map<TableName, Span> rows) {
+    private static final Pattern SCRIPT = Pattern.compile(
+            "(?im)^\\s*((CREATE|INSERT|REPLACE|COPY|SET|BEGIN|DROP|USE|PRAGMA|START|ALTER)\\b|/\\*|--\\s)");
+
     /** From the first statement with rows of a table to the begin of the last one. */
     record Span(DumpBytes.Place first, DumpBytes.Place last) {
         Span and(Span other) {
@@ -57,7 +62,11 @@ record Dump(
         boolean written = false;
         for (int part = 0; part < text.parts().size(); part++) {
             try (DumpBytes in = new DumpBytes(text, DumpBytes.Place.begin(part))) {
-                boolean whole = Flavour.written(in.begin()).isPresent();
+                String begin = in.begin();
+                boolean whole = Flavour.written(begin).isPresent();
+                if (!whole && (begin.indexOf(0) >= 0 || text.parts().size() == 1 && !isScript(begin))) {
+                    throw neither(text.parts().get(part));
+                }
                 written |= whole;
                 Statements statements = new Statements(in, flavour, !whole);
                 while (statements.hasNext()) {
@@ -89,13 +98,21 @@ record Dump(
                             "dump the table with its definition");
                 });
         if (!written && dump.tables.shapes().isEmpty()) {
-            throw FileProblem.of(
-                    text.location(),
-                    "neither a dump of pg_dump, mariadb-dump, mysqldump or sqlite3, nor a script that makes a table",
-                    "check the file");
+            throw neither(text.location());
         }
         text.check();
         return dump;
+    }
+
+    private static boolean isScript(String begin) {
+        return SCRIPT.matcher(begin).find();
+    }
+
+    private static ToolException neither(Path file) {
+        return FileProblem.of(
+                file,
+                "neither a dump of pg_dump, mariadb-dump, mysqldump or sqlite3, nor a script that makes a table",
+                "check the file");
     }
 
     /** Empty for scripts that no database is told of. */

@@ -30,7 +30,7 @@ final class Restored extends InputStream {
     Restored(Path archive) {
         this.archive = archive;
         ProcessBuilder builder =
-                new ProcessBuilder(PROGRAM, "--file=-", archive.toAbsolutePath().toString());
+                new ProcessBuilder(PROGRAM, "-f", "-", archive.toAbsolutePath().toString());
         builder.environment().put("LC_ALL", "C");
         try {
             this.process = builder.start();
@@ -42,7 +42,7 @@ final class Restored extends InputStream {
                             + " reads, and that is not on this machine",
                     archive.toString(),
                     "install PostgreSQL's client programs here, or write it out where they are: " + PROGRAM
-                            + " --file=backup.sql " + archive.getFileName(),
+                            + " -f backup.sql " + archive.getFileName(),
                     e);
         }
         Runtime.getRuntime().addShutdownHook(ending);

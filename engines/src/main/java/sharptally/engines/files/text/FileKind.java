@@ -6,6 +6,7 @@ import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.Optional;
+import sharptally.engines.files.raw.RawForm;
 
 /** The kinds of files whose rows can be read. */
 public enum FileKind {

@@ -8,6 +8,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import sharptally.core.rows.Column;
+import sharptally.engines.files.raw.RawForm;
 import sharptally.engines.files.write.RecordWriting;
 import sharptally.engines.files.write.Writing;
 

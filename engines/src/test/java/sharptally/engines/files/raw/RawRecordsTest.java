@@ -1,4 +1,4 @@
-package sharptally.engines.files.text;
+package sharptally.engines.files.raw;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
@@ -16,6 +16,9 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import sharptally.core.fault.ToolException;
 import sharptally.core.rows.Column;
+import sharptally.engines.files.text.FileForm;
+import sharptally.engines.files.text.FileKind;
+import sharptally.engines.files.text.RowsOfFile;
 
 /** Records that are taken apart by their bytes are those that are read, or it is said that they can't be. */
 class RawRecordsTest {

@@ -1,4 +1,4 @@
-package sharptally.engines.files.text;
+package sharptally.engines.files.raw;
 
 import java.nio.charset.Charset;
 import java.nio.charset.StandardCharsets;
@@ -26,7 +26,7 @@ public record RawForm(Charset charset, byte delimiter, byte quote, byte[] nothin
     }
 
     /** Empty where a byte may be a part of something else. */
-    static Optional<RawForm> of(
+    public static Optional<RawForm> of(
             Charset charset, char delimiter, char quote, String nothing, boolean header, List<String> names) {
         boolean plain = OF_BYTES.contains(charset) && delimiter < 0x80 && quote < 0x80;
         return plain

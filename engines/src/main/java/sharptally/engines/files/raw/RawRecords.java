@@ -1,4 +1,4 @@
-package sharptally.engines.files.text;
+package sharptally.engines.files.raw;
 
 import java.io.IOException;
 import java.io.InputStream;
@@ -13,9 +13,11 @@ import java.nio.charset.CodingErrorAction;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Path;
 import java.util.Arrays;
+import sharptally.engines.files.text.FileProblem;
+import sharptally.engines.files.text.Unpacked;
 
 /**
- * Goes through the records of a file as {@link Separated} does, but leaves their bytes where they are. What can't be told apart
+ * Goes through the records of a file as their reader does, but leaves their bytes where they are. What can't be told apart
  * in this way, or is wrong, is {@link #isIrregular}: whoever reads the rows then says what it is. Used by one thread.
  */
 public final class RawRecords implements AutoCloseable {
