@@ -62,7 +62,11 @@ class DraftTest {
             List<String> there = new ArrayList<>(names);
             Collections.shuffle(there, random);
             for (String name : names) {
-                columns.put(name, renamed(name, telling ? random.nextInt(4) : 4, random));
+                String other = renamed(name, telling ? random.nextInt(4) : 4, random);
+                while (columns.containsValue(other)) {
+                    other = renamed(name, 4, random);
+                }
+                columns.put(name, other);
             }
             old.add("CREATE TABLE " + noun + " (" + declared(names, Map.of()) + ")");
             fresh.add("CREATE TABLE " + table + " (" + declared(there, columns) + ")");
