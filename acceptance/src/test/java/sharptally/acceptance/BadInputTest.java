@@ -91,6 +91,36 @@ class BadInputTest {
         assertThat(result.out()).isEmpty();
     }
 
+    /** Names may hold what moves a cursor or changes colours; whatever is said of them, it is seen and not obeyed. */
+    @Test
+    void noNameSteersTheTerminal() throws Exception {
+        String hostile = "x\u001b[31m\u0007y";
+        Files.writeString(
+                folder.resolve("hostile.yaml"), "job: 1\n\"x\\e[31my\": 1\nsource: sqlite:a.db\ntarget: sqlite:b.db\n");
+        Files.writeString(folder.resolve("hostile.csv"), "id,v\n1,a\n\u001b[2J\n");
+        Files.writeString(folder.resolve("hostile.sql"), "CREATE TABLE s (id int);\nEXEC '\u001b[2J';\n");
+        for (String[] command : List.of(
+                new String[] {"compare", "sqlite:a.db#" + hostile, "sqlite:b.db"},
+                new String[] {"compare", "sqlite:" + hostile, "sqlite:b.db"},
+                new String[] {"compare", hostile + ":a", "sqlite:b.db"},
+                new String[] {"compare", "sqlite:a.db", "sqlite:b.db", "--key", hostile},
+                new String[] {"compare", "sqlite:a.db", "sqlite:b.db", "--where", hostile},
+                new String[] {"compare", "sqlite:a.db", "sqlite:b.db", "--" + hostile},
+                new String[] {"compare", "sqlite:a.db", "sqlite:b.db", "--workers", hostile},
+                new String[] {hostile},
+                new String[] {"show", hostile},
+                new String[] {"compare", "--job", "hostile.yaml"},
+                new String[] {"compare", "csv:hostile.csv", "sqlite:b.db#s"},
+                new String[] {"compare", "dump:hostile.sql", "sqlite:b.db#s"},
+                new String[] {"kept", "--remove", hostile})) {
+            Tool.Result result = tool.run(command);
+            assertThat(result.code()).as(result.all()).isGreaterThan(1);
+            assertThat(result.all().replace("\n", ""))
+                    .as(String.join(" ", command))
+                    .doesNotContainPattern("\\p{Cntrl}");
+        }
+    }
+
     @Test
     void columnThatCantBeComparedIsNamedAndProvesNothingUntilLeftOut() {
         Tool.Result result = tool.run("compare", "sqlite:a.db", "h2:h");

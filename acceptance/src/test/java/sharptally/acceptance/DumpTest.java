@@ -137,6 +137,13 @@ class DumpTest {
                 "INSERT INTO a VALUES (1, NULL, 'it''s; \\'), (2, 5, '--');\ninsert into b values (5)");
         Files.writeString(scripts.resolve("3.sql"), ";CREATE TABLE b (id int PRIMARY KEY)");
         Tool tool = new Tool(folder);
+        for (String other :
+                List.of("id,v\n1,a\n", "\u007fELF\u0000\u0001CREATE TABLE x", "<project>\n</project>\n", "")) {
+            Files.writeString(folder.resolve("other"), other);
+            Tool.Result none = tool.run("survey", "dump:other");
+            assertThat(none.code()).as(other + none.all()).isEqualTo(3);
+            assertThat(none.err()).contains("neither a dump");
+        }
         Tool.Result cut = tool.run("survey", "dump:scripts");
         assertThat(cut.code()).as(cut.all()).isEqualTo(3);
         assertThat(cut.err()).contains("ends in the middle", "2.sql:2");

@@ -85,7 +85,7 @@ public final class Eligibility {
 
     private boolean isNarrowed(Side side) {
         Place place = side == Side.SOURCE ? source : target;
-        return place.seeking().isEmpty() && place.readsOneState() || seek(place, side) != Seek.NEVER;
+        return place.seeking().isEmpty() || seek(place, side) != Seek.NEVER;
     }
 
     private static boolean isOrderedAlike(ColumnPair pair) {

@@ -1,12 +1,12 @@
 package sharptally.core.compare.record;
 
+import java.security.SecureRandom;
 import java.util.ArrayList;
 import java.util.BitSet;
 import java.util.Collections;
 import java.util.EnumSet;
 import java.util.List;
 import java.util.Optional;
-import java.util.Random;
 import java.util.function.LongConsumer;
 import java.util.stream.IntStream;
 import sharptally.core.compare.ComparisonContext;
@@ -46,17 +46,15 @@ public record RecordComparison(TableMatch match, Pair places, ComparisonContext 
                 RecordSpill ofTarget = new RecordSpill(context.temporary(), memory)) {
             Records source = places.source().records().orElseThrow();
             Records target = places.target().records().orElseThrow();
-            RecordHash hash = new RecordHash(match.pairs().size(), new Random());
+            RecordHash hash = new RecordHash(match.pairs().size(), new SecureRandom());
             News news = new News();
             var hashed = Daemons.both(
                     "hashing records",
                     () -> hash(source, Side.SOURCE, hash, ofSource, news::ofSource),
                     () -> hash(target, Side.TARGET, hash, ofTarget, news::ofTarget));
             long rows = Math.max(ofSource.rows(), ofTarget.rows());
-            if (!hashed.here() || !hashed.there() || rows > Integer.MAX_VALUE) {
-                return Optional.empty();
-            }
-            if (!ofSource.isSmall() || !ofTarget.isSmall()) {
+            boolean told = hashed.here() && hashed.there() && rows <= Integer.MAX_VALUE;
+            if (!told || !ofSource.isSmall() || !ofTarget.isSmall()) {
                 return Optional.empty();
             }
             RecordMatching matching = matching(ofSource, ofTarget, rows);

@@ -22,6 +22,9 @@ final class RecordSpill implements Records.Taking, AutoCloseable {
     private static final int PART_BITS = 8;
     private static final int FIRST_LONGS = 1 << 8;
     private static final int LONGS_PER_ROW = 3;
+    /** A part is small if so many of its size fit in what is held. */
+    private static final int SMALL_PARTS = 8;
+
     private static final int LONGS_AT_ONCE = 1 << 13;
 
     private final Path folder;
@@ -122,13 +125,15 @@ final class RecordSpill implements Records.Taking, AutoCloseable {
                 e);
     }
 
-    /** Whether each part fits in memory; it does unless many keys are the same. */
+    /** Whether parts of both sides fit in memory, two at a time; they do unless many keys are the same. */
     boolean isSmall() {
         try {
             boolean small = true;
             for (int part = 0; part < PARTS; part++) {
                 long before = files[part] == null ? 0 : Files.size(files[part]) / Long.BYTES;
-                small &= before + filled[part] <= Math.min(maxLongs / 2, Integer.MAX_VALUE / 2);
+                small &= before + filled[part]
+                        <= Math.max(
+                                FIRST_LONGS * LONGS_PER_ROW, Math.min(maxLongs / SMALL_PARTS, Integer.MAX_VALUE / 2));
             }
             return small;
         } catch (IOException e) {

@@ -7,7 +7,8 @@ import java.util.Random;
 
 /**
  * Hashes of the fields of records, 64 bits, by secrets of its own: two records whose fields differ have the same hash with a
- * chance of about 1 in 2^64, whatever they hold, since nobody can know the secrets beforehand. Immutable.
+ * chance of about 1 in 2^64, whatever they hold, since nobody can know the secrets beforehand. The hash of the key and that of
+ * the row are made of the same hashes of fields. Immutable.
  *
  * <p>A field goes through a folded multiplication of 64 by 64 bits for each eight of its bytes; the hashes of fields, mixed with
  * constants of their columns, are added up.
@@ -26,6 +27,7 @@ public final class RecordHash {
 
     /**
      * @param columns how many fields a record has
+     * @param random where the secrets come from; one that can't be foreseen, but in tests
      */
     public RecordHash(int columns, Random random) {
         this.first = random.nextLong();
