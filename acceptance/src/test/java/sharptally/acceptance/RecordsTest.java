@@ -14,6 +14,9 @@ import java.util.regex.Pattern;
 import java.util.zip.GZIPOutputStream;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.EnumSource;
+import sharptally.acceptance.Database.Kind;
 
 /**
  * Files whose equal records are passed over by their hashes have the differences that a merge of all their rows finds, line by
@@ -115,6 +118,56 @@ class RecordsTest {
             }
         }
         assertThat(byRecords).isGreaterThan(ROUNDS / 5);
+    }
+
+    /** A file in no order, and a database of each kind: what its edits are is known. */
+    @ParameterizedTest
+    @EnumSource(
+            value = Kind.class,
+            names = {"SQLITE", "H2", "DUCKDB", "POSTGRESQL", "MARIADB"})
+    void valuesOfAFileAreFoundInADatabase(Kind kind) throws Exception {
+        long seed = Long.getLong("sharptally.seed", System.nanoTime());
+        Random random = new Random(seed);
+        int byRecords = 0;
+        for (int round = 0; round < 4; round++) {
+            RandomTable table = new RandomTable(random);
+            while (table.source.size() < 30) {
+                table = new RandomTable(random);
+            }
+            String story = "seed " + seed + " round " + round + " " + kind + " " + table;
+            System.out.println(story);
+            Path home = Files.createDirectory(folder.resolve("with" + round));
+            Database writer = new Database(Kind.DUCKDB, home, "writer");
+            Database target = new Database(kind, home, "target");
+            table.create(writer, table.source);
+            table.create(target, table.target);
+            String file = new Exported(writer, table, home).write("rows");
+            // How many rows a packed file has is not told, so it is not taken for a small one.
+            try (OutputStream out = new GZIPOutputStream(Files.newOutputStream(home.resolve("rows.csv.gz")))) {
+                Files.copy(home.resolve("rows.csv"), out);
+            }
+            List<String> command = new ArrayList<>(
+                    List.of("compare", file.replace("rows.csv", "rows.csv.gz"), target.address() + "#t"));
+            for (int c : table.key) {
+                command.addAll(List.of("--key", table.columns.get(c)));
+            }
+            Tool tool = new Tool(home);
+            Tool.Result fast = tool.run(command.toArray(String[]::new));
+            byRecords += fast.out().contains("by records") ? 1 : 0;
+            assertThat(fast.code()).as(story + fast.all()).isEqualTo(table.expected.isEmpty() ? 0 : 1);
+            List<String> found = findings(tool);
+            if (!table.key.isEmpty()) {
+                assertThat(FilesTest.findings(String.join("\n", found), table))
+                        .as(story + fast.all())
+                        .isEqualTo(table.expected);
+            }
+            command.addAll(List.of("--method", "stream"));
+            Tool.Result plain = tool.run(command.toArray(String[]::new));
+            assertThat(plain.out()).as(story).doesNotContain("by records");
+            assertThat(found).as(story + fast.all() + plain.all()).isEqualTo(findings(tool));
+            assertThat(counts(fast)).as(story).isEqualTo(counts(plain));
+        }
+        assertThat(byRecords).isPositive();
     }
 
     private static List<String> row(Random random, int columns, int keys) {

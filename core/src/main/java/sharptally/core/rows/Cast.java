@@ -122,26 +122,46 @@ public final class Cast {
     }
 
     private void cast(Column in, int row, Column out) {
-        boolean done = !in.isNull(row)
-                && switch (to) {
-                    case BOOLEAN -> toBoolean(in, row, out);
-                    case INTEGER -> toInteger(in, row, out);
-                    case DECIMAL -> toDecimal(in, row, out);
-                    case FLOAT, DOUBLE -> toDouble(in, row, out);
-                    case TEXT -> toText(in, row, out);
-                    case DATE -> toDate(in, row, out);
-                    case TIME -> toTime(in, row, out);
-                    case TIMESTAMP -> toTimestamp(in, row, out);
-                    case INSTANT -> toInstant(in, row, out);
-                    case UUID -> toUuid(in, row, out);
-                    case JSON -> toJson(in, row, out);
-                    case BITS -> toBits(in, row, out);
-                    case BYTES -> toBytes(in, row, out);
-                    case OTHER, ANY -> false;
-                };
+        boolean done = !in.isNull(row) && (in.tags[row] == Tag.TEXT && addUsual(in, row, out) || castAny(in, row, out));
         if (!done && !addEndless(in, row, out)) {
             out.addCellOf(in, row);
         }
+    }
+
+    /** Text in the form that nearly all values of the kind are written in. */
+    private boolean addUsual(Column in, int row, Column out) {
+        int from = (int) in.payload[row];
+        int length = in.second[row];
+        return switch (to) {
+            case INTEGER -> UsualText.addInteger(in.arena, from, length, out);
+            case DECIMAL -> UsualText.addDecimal(in.arena, from, length, out);
+            case FLOAT, DOUBLE -> UsualText.addDouble(in.arena, from, length, out);
+            case DATE -> UsualText.addDate(in.arena, from, length, out);
+            case TIMESTAMP ->
+                UsualText.addTimestamp(in.arena, from, length, (second, nanos) -> out.addTimestamp(second, cut(nanos)));
+            case INSTANT ->
+                UsualText.addInstant(in.arena, from, length, (second, nanos) -> out.addInstant(second, cut(nanos)));
+            default -> false;
+        };
+    }
+
+    private boolean castAny(Column in, int row, Column out) {
+        return switch (to) {
+            case BOOLEAN -> toBoolean(in, row, out);
+            case INTEGER -> toInteger(in, row, out);
+            case DECIMAL -> toDecimal(in, row, out);
+            case FLOAT, DOUBLE -> toDouble(in, row, out);
+            case TEXT -> toText(in, row, out);
+            case DATE -> toDate(in, row, out);
+            case TIME -> toTime(in, row, out);
+            case TIMESTAMP -> toTimestamp(in, row, out);
+            case INSTANT -> toInstant(in, row, out);
+            case UUID -> toUuid(in, row, out);
+            case JSON -> toJson(in, row, out);
+            case BITS -> toBits(in, row, out);
+            case BYTES -> toBytes(in, row, out);
+            case OTHER, ANY -> false;
+        };
     }
 
     /** The ends of time, as databases that have them write them into files. */
@@ -358,6 +378,10 @@ public final class Cast {
     }
 
     private boolean toTimestamp(Column in, int row, Column out) {
+        if (in.tags[row] == Tag.TIMESTAMP) {
+            out.addTimestamp(in.payload[row], cut(in.second[row]));
+            return true;
+        }
         Optional<LocalDateTime> read = dateTime(in, row);
         read.ifPresent(t -> out.addTimestamp(t.toEpochSecond(ZoneOffset.UTC), cut(t.getNano())));
         return read.isPresent();

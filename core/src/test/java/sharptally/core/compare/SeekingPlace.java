@@ -77,7 +77,7 @@ final class SeekingPlace implements RangeSeek, Checksums {
                 new Class<?>[] {Place.class},
                 (proxy, method, arguments) -> switch (method.getName()) {
                     case "seeking", "checksums" -> Optional.of(place);
-                    case "joins", "aggregates", "sampling", "imageForm" -> Optional.empty();
+                    case "joins", "aggregates", "sampling", "imageForm", "records" -> Optional.empty();
                     case "read" -> place.read((ReadRequest) arguments[0]);
                     case "toString" -> "rows in memory";
                     default -> throw new AssertionError(method + " is not asked for");

@@ -198,15 +198,7 @@ public final class FilePlace implements Place {
                 .toList();
         if (table.filters().isEmpty()) {
             RowSource rows = files.read(table.name(), names, positions, request.skip(), request.limit());
-            return read.stream().anyMatch(c -> FilteredRows.cast(c).isPresent())
-                    ? new FilteredRows(
-                            rows,
-                            read,
-                            List.of(),
-                            Optional.empty(),
-                            read,
-                            new FilteredRows.Limit(0, OptionalLong.empty()))
-                    : rows;
+            return TypedRecords.typed(rows, read);
         }
         Optional<FilteredRows.Chosen> chosen = conditions.isEmpty()
                 ? Optional.empty()
@@ -287,7 +279,7 @@ public final class FilePlace implements Place {
 
     @Override
     public Optional<Records> records() {
-        return files.records();
+        return files.records().map(TypedRecords::new);
     }
 
     @Override

@@ -9,11 +9,12 @@ import java.util.BitSet;
 import java.util.Iterator;
 import java.util.List;
 import java.util.Optional;
+import java.util.OptionalLong;
 import java.util.function.BooleanSupplier;
 import sharptally.core.place.ReadRequest;
-import sharptally.core.place.part.RecordHash;
 import sharptally.core.place.part.Records;
 import sharptally.core.rows.Column;
+import sharptally.core.rows.RecordHash;
 import sharptally.core.rows.RowBatch;
 import sharptally.core.rows.RowCodec;
 import sharptally.core.rows.RowSource;
@@ -36,6 +37,7 @@ final class FileRecords implements Records {
     private final FileTables tables;
     private List<FileState> states = List.of();
     private List<Marks> marks = List.of();
+    private BooleanSupplier areMarked = () -> false;
 
     /** Where some of a file's records begin, one in so many; {@code first} is the number of its first row. */
     private record Marks(long first, List<RawRecords.Place> places) {}
@@ -87,7 +89,71 @@ final class FileRecords implements Records {
         }
         states = seen;
         marks = marked;
+        areMarked = () -> true;
         return true;
+    }
+
+    /** Keeps in mind where rows are that are read. */
+    private final class Marking implements FileRows.Noting {
+        private final List<FileState> seen = new ArrayList<>();
+        private final List<Marks> marked = new ArrayList<>();
+        private boolean complete = true;
+        private long rows;
+        private long ofFile;
+
+        @Override
+        public void broken(String where) {
+            complete = false;
+        }
+
+        @Override
+        public void opened(FileState file) {
+            seen.add(file);
+            marked.add(new Marks(rows, new ArrayList<>()));
+            ofFile = 0;
+        }
+
+        @Override
+        public void at(RowsOfFile of) {
+            if (ofFile++ % ROWS_PER_MARK == 0) {
+                Optional<RawRecords.Place> place = of.place();
+                complete &= place.isPresent();
+                place.ifPresent(marked.get(marked.size() - 1).places::add);
+            }
+            rows++;
+        }
+    }
+
+    @Override
+    public RowSource all(ReadRequest request) {
+        Marking marking = new Marking();
+        states = marking.seen;
+        marks = marking.marked;
+        areMarked = () -> marking.complete;
+        FileTable table = tables.called(request.table().name().name());
+        return new FileRows(
+                kind,
+                form,
+                table,
+                new FileRows.Wanted(names(request), readsPosition(request), 0, OptionalLong.empty()),
+                marking);
+    }
+
+    @Override
+    public boolean areMarked() {
+        return areMarked.getAsBoolean();
+    }
+
+    private static boolean readsPosition(ReadRequest request) {
+        return request.table().position().filter(request.columns()::contains).isPresent();
+    }
+
+    /** Of the columns but that which tells the position. */
+    private static List<String> names(ReadRequest request) {
+        return request.columns().stream()
+                .filter(c -> !request.table().position().equals(Optional.of(c)))
+                .map(ColumnShape::name)
+                .toList();
     }
 
     private record Passing(Marks marks, BooleanSupplier stop) {
@@ -135,16 +201,7 @@ final class FileRecords implements Records {
     @Override
     public RowSource only(ReadRequest request, BitSet rows) {
         states.forEach(FileState::check);
-        Optional<ColumnShape> position = request.table().position();
-        List<String> columns = request.columns().stream()
-                .filter(c -> !position.equals(Optional.of(c)))
-                .map(ColumnShape::name)
-                .toList();
-        return new Chosen(
-                files(request.table()),
-                columns,
-                columns.size() < request.columns().size(),
-                rows);
+        return new Chosen(files(request.table()), names(request), readsPosition(request), rows);
     }
 
     /** Takes some of the records out of the files, and reads these as ever. */

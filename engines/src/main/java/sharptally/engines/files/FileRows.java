@@ -45,9 +45,16 @@ final class FileRows implements RowSource {
      */
     record Wanted(List<String> columns, boolean positions, long skip, OptionalLong limit) {}
 
-    /** Is told each record that is passed over as it is broken. */
+    /** Is told what is met on the way. */
     interface Noting {
+        /** A record that is passed over. */
         void broken(String where);
+
+        /** The next file. */
+        default void opened(FileState file) {}
+
+        /** The next row of the file. */
+        default void at(RowsOfFile rows) {}
     }
 
     FileRows(FileKind kind, FileForm form, FileTable table, Wanted wanted, Noting noting) {
@@ -100,6 +107,7 @@ final class FileRows implements RowSource {
             }
             Current from = current.get();
             if (from.rows.next()) {
+                noting.at(from.rows);
                 return true;
             }
             from.rows.broken().forEach(noting::broken);
@@ -110,7 +118,8 @@ final class FileRows implements RowSource {
 
     private Current open(Path file) {
         FileState state = FileState.of(file);
-        RowsOfFile rows = kind.open(file, form);
+        noting.opened(state);
+        RowsOfFile rows = kind.openRows(file, form);
         int[] fields = wanted.stream().mapToInt(rows.names()::indexOf).toArray();
         int missing = Arrays.stream(fields).boxed().toList().indexOf(-1);
         if (missing >= 0) {

@@ -196,6 +196,16 @@ public final class Eligibility {
                         .stream().allMatch(p -> p.rules().isEmpty());
     }
 
+    /**
+     * Whether rows can be told apart by hashes of their values, and found again: what rows are found by has one hash for each
+     * value, and no row moves meanwhile.
+     */
+    public boolean canHash() {
+        return source.readsOneState()
+                && target.readsOneState()
+                && (match.wholeRow() || match.keyPairs().stream().allMatch(p -> ORDERED.contains(p.comparedAs())));
+    }
+
     private static boolean isWriting(ColumnPair pair) {
         return pair.comparedAs() == Kind.TEXT
                 && Stream.of(pair.source(), pair.target()).allMatch(c -> {

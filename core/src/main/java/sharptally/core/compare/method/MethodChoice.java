@@ -84,6 +84,11 @@ public final class MethodChoice {
         return new MethodChoice(match, new Pair(source, target), manner, stopAsked);
     }
 
+    /** Whether so many rows are so few that they are best just read; not where it is unknown, which is -1. */
+    public static boolean isFew(long rows) {
+        return rows >= 0 && rows < FEW_ROWS;
+    }
+
     /**
      * @param rows about how many the source has; -1 where unknown
      * @param measured whether candidates are to be timed even where there is no choice
@@ -91,7 +96,7 @@ public final class MethodChoice {
      */
     public MethodDecision choose(long rows, boolean measured) {
         boolean wanted = manner.method() != Method.AUTO;
-        boolean few = rows >= 0 && rows < FEW_ROWS;
+        boolean few = isFew(rows);
         boolean small = few && rows * match.pairs().size() < FEW_CELLS;
         if (small && !wanted && !measured) {
             // What speaks against the others need not be asked of the databases.

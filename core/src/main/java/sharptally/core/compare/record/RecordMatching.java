@@ -2,6 +2,7 @@ package sharptally.core.compare.record;
 
 import java.util.Arrays;
 import java.util.BitSet;
+import java.util.Optional;
 
 /**
  * Which records of two sides have no equal one on the other side. Records without a key, with one that is repeated on a side,
@@ -16,14 +17,48 @@ final class RecordMatching {
     private final BitSet source = new BitSet();
 
     private final BitSet target = new BitSet();
+    private final Optional<Keys> keysOfSource;
+    private final Optional<Keys> keysOfTarget;
     private long equal;
+
+    /** Hashes of keys. */
+    static final class Keys {
+        private long[] keys = new long[16];
+        private int size;
+
+        private void add(long key) {
+            if (size == keys.length) {
+                keys = Arrays.copyOf(keys, size * 2);
+            }
+            keys[size++] = key;
+        }
+
+        private void addAll(Keys others) {
+            for (int i = 0; i < others.size; i++) {
+                add(others.keys[i]);
+            }
+        }
+
+        int size() {
+            return size;
+        }
+
+        long[] sorted() {
+            long[] sorted = Arrays.copyOf(keys, size);
+            Arrays.sort(sorted);
+            return sorted;
+        }
+    }
 
     /**
      * @param wholeRow whether rows have no key, so that each is matched with any equal one
      * @param rows of the larger side
      * @param samples of about so many keys the rows are wanted in any case
+     * @param keysOfSource whether the keys of its records that have no equal one are to be known
      */
-    RecordMatching(boolean wholeRow, long rows, long samples) {
+    RecordMatching(boolean wholeRow, long rows, long samples, boolean keysOfSource, boolean keysOfTarget) {
+        this.keysOfSource = keysOfSource ? Optional.of(new Keys()) : Optional.empty();
+        this.keysOfTarget = keysOfTarget ? Optional.of(new Keys()) : Optional.empty();
         this.wholeRow = wholeRow;
         this.rowsPerSample = wholeRow ? Long.MAX_VALUE : Math.max(1, rows / Math.max(1, samples));
     }
@@ -48,7 +83,18 @@ final class RecordMatching {
         source.or(other.source);
         target.or(other.target);
         equal += other.equal;
+        keysOfSource.ifPresent(keys -> keys.addAll(other.keysOfSource()));
+        keysOfTarget.ifPresent(keys -> keys.addAll(other.keysOfTarget()));
         return this;
+    }
+
+    /** Of records that have no equal one; none where they were not to be known. */
+    Keys keysOfSource() {
+        return keysOfSource.orElseGet(Keys::new);
+    }
+
+    Keys keysOfTarget() {
+        return keysOfTarget.orElseGet(Keys::new);
     }
 
     /** How many pairs of equal records there are beside those. */
@@ -61,6 +107,16 @@ final class RecordMatching {
             matchRows(ofSource, ofTarget);
         } else {
             matchKeys(ofSource, ofTarget);
+        }
+        keysOfSource.ifPresent(keys -> keep(ofSource, source, keys));
+        keysOfTarget.ifPresent(keys -> keep(ofTarget, target, keys));
+    }
+
+    private static void keep(RecordSpill.Part part, BitSet equals, Keys keys) {
+        for (int i = 0; i < part.rows(); i++) {
+            if (!equals.get(Math.toIntExact(part.number(i)))) {
+                keys.add(part.key(i));
+            }
         }
     }
 

@@ -36,6 +36,7 @@ import sharptally.core.compare.stream.TableComparison;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.Hint;
 import sharptally.core.fault.ToolException;
+import sharptally.core.finding.FindingSink;
 import sharptally.core.match.TableMatch;
 import sharptally.core.place.Side;
 import sharptally.core.place.part.Joins;
@@ -63,6 +64,7 @@ public final class RangedComparison {
     private final ComparisonContext context;
     private ComparisonSettings settings;
     private boolean mistrusted;
+    private boolean few;
     private final PartKeeper keeper;
     private final Eligibility eligibility;
     private final List<String> remarks = Collections.synchronizedList(new ArrayList<>());
@@ -157,11 +159,20 @@ public final class RangedComparison {
         RangeResult part;
         Pair places = workers.get(0);
         try (PartKeeper.Sink sink = keeper.open(range)) {
-            part = new TableComparison(match, places, settings.sample(), context)
+            part = new TableComparison(match, places, settings.sample(), context, this::unsorted)
                     .part(settings.keys().holdsAll() ? List.of() : List.of(settings.keys()), sink);
         }
         keeper.finish(range, part);
         return part;
+    }
+
+    /** Rows in any order, where there are enough of them for it to be worth it. */
+    private Optional<RangeResult> unsorted(Set<Side> sortHere, FindingSink sink) {
+        boolean plain = settings.sample().isEmpty() && context.limit().isNone() && settings.method() == Method.AUTO;
+        return plain && !few && eligibility.canHash()
+                ? RecordComparison.ofValues(match, workers.get(0), sortHere, context)
+                        .run(sink)
+                : Optional.empty();
     }
 
     /** The whole match by its records, where that can be. */
@@ -171,13 +182,14 @@ public final class RangedComparison {
         }
         Optional<RangeResult> part;
         try (PartKeeper.Sink sink = keeper.open(range)) {
-            part = new RecordComparison(match, workers.get(0), context).run(sink);
+            part = RecordComparison.asWritten(match, workers.get(0), context).run(sink);
         }
         part.ifPresent(p -> keeper.finish(range, p));
         return part.orElseGet(() -> whole(range));
     }
 
     private List<RangeResult> runRanges(long rows) {
+        few = MethodChoice.isFew(rows);
         Optional<Obstacle> noRanges = eligibility.rangeProblem();
         if (noRanges.isPresent() && !settings.keys().holdsAll() && eligibility.canNarrow()) {
             return List.of(whole(0));

@@ -61,6 +61,10 @@ final class RowCursor implements AutoCloseable {
         this.keyColumns = keyColumns;
         this.lateCasts = lateCasts;
         ahead = source.next().orElse(NOTHING);
+        if (ordered) {
+            // All of the first rows, before the other side's are taken for extra ones up to where these begin.
+            checkOrder(ahead);
+        }
         row = -1;
         advance();
     }
@@ -123,6 +127,14 @@ final class RowCursor implements AutoCloseable {
             throw new OutOfOrder(side);
         }
         nextHasSameKey = c == 0;
+    }
+
+    private void checkOrder(RowBatch rows) {
+        for (int i = 1; i < rows.rows(); i++) {
+            if (compareKeys(rows, i - 1, rows, i) > 0) {
+                throw new OutOfOrder(side);
+            }
+        }
     }
 
     private int compareKeys(RowBatch one, int oneRow, RowBatch other, int otherRow) {

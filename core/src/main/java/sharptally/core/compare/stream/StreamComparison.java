@@ -141,23 +141,41 @@ public record StreamComparison(
         return match.readColumns(side);
     }
 
-    /** Rows of one side as they are to be merged. */
-    private RowSource open(Side side, List<KeyRange> ranges) {
+    /** What is read of a side: in the order of the key, unless it is sorted here. */
+    public ReadRequest request(Side side, List<ColumnShape> columns) {
         TableShape table = side == Side.SOURCE ? match.source() : match.target();
         List<ColumnShape> order = sortHere.contains(side)
                 ? List.of()
                 : match.keyPairs().stream()
                         .map(p -> side == Side.SOURCE ? p.source() : p.target())
                         .toList();
-        ReadRequest request =
-                new ReadRequest(table, columns(side), order).within(ranges).withImages(comparesImages());
-        Place place = places.of(side);
-        boolean unique = !order.isEmpty()
-                && table.holdsUnique(order.stream().map(ColumnShape::name).toList())
+        return new ReadRequest(table, columns, order);
+    }
+
+    /** Whether rows come in the order of a key that the database holds unique and not NULL. */
+    public static boolean comesByKey(ReadRequest request) {
+        List<ColumnShape> order = request.orderBy();
+        return !order.isEmpty()
+                && request.table()
+                        .holdsUnique(order.stream().map(ColumnShape::name).toList())
                 && order.stream().noneMatch(ColumnShape::nullable);
+    }
+
+    /** The rows of a side; where they come by a key, reading goes on when the connection breaks. */
+    public RowSource read(Side side, ReadRequest request) {
         int[] key = match.key().stream().mapToInt(i -> i).toArray();
-        RowSource rows = unique ? new ResumingSource(place, request, key, remarks::add) : reading.read(side, request);
-        rows = context.limit().slowed(rows);
+        return comesByKey(request)
+                ? new ResumingSource(places.of(side), request, key, remarks::add)
+                : reading.read(side, request);
+    }
+
+    /** Rows of one side as they are to be merged. */
+    private RowSource open(Side side, List<KeyRange> ranges) {
+        ReadRequest request = request(side, columns(side)).within(ranges).withImages(comparesImages());
+        TableShape table = request.table();
+        Place place = places.of(side);
+        int[] key = match.key().stream().mapToInt(i -> i).toArray();
+        RowSource rows = context.limit().slowed(read(side, request));
         if (sortHere.contains(side)) {
             List<Integer> sortBy = match.wholeRow()
                     ? IntStream.range(0, match.pairs().size()).boxed().toList()
@@ -204,7 +222,7 @@ public record StreamComparison(
     }
 
     /** What a column of one side becomes so that it can be compared, or stand in an order, with the other side's. */
-    private UnaryOperator<Column> form(int pair, Side side) {
+    public UnaryOperator<Column> form(int pair, Side side) {
         ColumnPair columns = match.pairs().get(pair);
         Cast cast = side == Side.SOURCE ? columns.sourceCast() : columns.targetCast();
         RuleSet set = columns.toRuleSet();

@@ -28,17 +28,29 @@ public final class TableComparison {
     private final Pair places;
     private final Optional<Sample> sample;
     private final ComparisonContext context;
+    private final Instead instead;
+
+    /** Another way to compare all rows than to sort them. */
+    public interface Instead {
+        /**
+         * @param sortHere the sides that would be sorted
+         * @return empty, and the sink was given nothing, where there is none
+         */
+        Optional<RangeResult> compare(Set<Side> sortHere, FindingSink sink);
+    }
 
     /** All rows. */
     public TableComparison(TableMatch match, Pair places, ComparisonContext context) {
-        this(match, places, Optional.empty(), context);
+        this(match, places, Optional.empty(), context, (sortHere, sink) -> Optional.empty());
     }
 
-    public TableComparison(TableMatch match, Pair places, Optional<Sample> sample, ComparisonContext context) {
+    public TableComparison(
+            TableMatch match, Pair places, Optional<Sample> sample, ComparisonContext context, Instead instead) {
         this.match = match;
         this.places = places;
         this.sample = sample;
         this.context = context;
+        this.instead = instead;
     }
 
     /**
@@ -57,7 +69,15 @@ public final class TableComparison {
                 match.keyPairs().stream().anyMatch(pair -> pair.toRuleSet().changesOrder());
         Set<Side> sortHere = match.wholeRow() || otherOrder ? EnumSet.allOf(Side.class) : EnumSet.noneOf(Side.class);
         List<String> remarks = Collections.synchronizedList(new ArrayList<>());
+        boolean tried = false;
         while (true) {
+            if (!sortHere.isEmpty() && ranges.isEmpty() && !tried) {
+                tried = true;
+                Optional<RangeResult> otherwise = instead.compare(Set.copyOf(sortHere), sink);
+                if (otherwise.isPresent()) {
+                    return otherwise.get();
+                }
+            }
             try {
                 RangeResult part =
                         new StreamComparison(match, places, sortHere, sample, remarks, context).merge(ranges, sink);

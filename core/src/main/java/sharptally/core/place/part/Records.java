@@ -4,6 +4,7 @@ import java.util.BitSet;
 import java.util.List;
 import java.util.function.BooleanSupplier;
 import sharptally.core.place.ReadRequest;
+import sharptally.core.rows.RecordHash;
 import sharptally.core.rows.RowSource;
 import sharptally.core.shape.TableShape;
 
@@ -49,10 +50,16 @@ public interface Records {
      */
     boolean hash(TableShape table, Hashing hashing, BooleanSupplier stop, Taking taking);
 
+    /** All rows of a table, as its place reads them; where they are is kept in mind for {@link #only}. */
+    RowSource all(ReadRequest request);
+
+    /** Whether rows can be found again once all of them were gone through. */
+    boolean areMarked();
+
     /**
      * Only some of the rows of a table, in their order.
      *
-     * @param rows by their number from 0, as {@link #hash} went through them
+     * @param rows by their number from 0, as {@link #hash} or {@link #all} went through them
      */
     RowSource only(ReadRequest request, BitSet rows);
 }

@@ -17,7 +17,7 @@ import java.util.stream.Collectors;
 import java.util.stream.IntStream;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
-import sharptally.core.place.part.RecordHash;
+import sharptally.core.rows.RecordHash;
 
 /** Records that are passed over are those that have exactly one equal record, whether their hashes were spilled or not. */
 class RecordMatchingTest {
@@ -45,7 +45,8 @@ class RecordMatchingTest {
             try (RecordSpill ofSource = spill(source, memory);
                     RecordSpill ofTarget = spill(target, memory)) {
                 spilled += isSpilled() ? 1 : 0;
-                RecordMatching matching = new RecordMatching(wholeRow, Math.max(source.size(), target.size()), 0);
+                RecordMatching matching =
+                        new RecordMatching(wholeRow, Math.max(source.size(), target.size()), 0, true, true);
                 for (int part = 0; part < RecordSpill.PARTS; part++) {
                     matching.match(ofSource.part(part), ofTarget.part(part));
                 }
@@ -59,6 +60,8 @@ class RecordMatchingTest {
                 }
                 assertThat(clear(others, source.size())).as(story).isEqualTo(expected);
                 assertThat(matching.equal()).as(story).isEqualTo(expected.size());
+                assertThat(matching.keysOfSource().sorted()).as(story).isEqualTo(keys(source, others));
+                assertThat(matching.keysOfTarget().sorted()).as(story).isEqualTo(keys(target, othersOfTarget));
                 assertThat(clear(othersOfTarget, target.size()))
                         .as(story)
                         .hasSameSizeAs(expected)
@@ -77,6 +80,14 @@ class RecordMatchingTest {
 
     private static Set<Integer> clear(BitSet others, int rows) {
         return IntStream.range(0, rows).filter(i -> !others.get(i)).boxed().collect(Collectors.toSet());
+    }
+
+    private static long[] keys(List<Row> rows, BitSet others) {
+        return others.stream()
+                .mapToLong(i -> rows.get(i).key)
+                .filter(key -> key >= 0)
+                .sorted()
+                .toArray();
     }
 
     private static List<Row> rows(Random random, int keys, boolean wholeRow) {

@@ -39,6 +39,7 @@ public final class RawRecords implements AutoCloseable {
     private final CharsetDecoder decoder;
     private final long delimiters;
     private final long quotes;
+    private final byte[] nothing;
     /** Behind what is filled, there is room for eight bytes more. */
     private byte[] buffer = new byte[BUFFER_BYTES + Long.BYTES];
 
@@ -56,6 +57,7 @@ public final class RawRecords implements AutoCloseable {
     private boolean[] quoted = new boolean[32];
     private boolean[] doubled = new boolean[32];
     private long line;
+    private long lastLine;
     private long nextLine;
     private long passed;
     private boolean irregular;
@@ -82,6 +84,7 @@ public final class RawRecords implements AutoCloseable {
     public RawRecords(Path file, RawForm form, Place from) {
         this.file = file;
         this.form = form;
+        this.nothing = form.nothing();
         this.passed = from.offset;
         this.nextLine = from.line;
         this.delimiters = (form.delimiter() & 0xFF) * ONES;
@@ -195,10 +198,11 @@ public final class RawRecords implements AutoCloseable {
             if (p == filled && !atEnd) {
                 return false;
             }
+            lastLine = line + breaks;
             if (p == filled) {
                 end = p;
                 next = p;
-                nextLine = line + breaks;
+                nextLine = lastLine;
                 return true;
             }
             if (b[p] == delimiter) {
@@ -206,7 +210,7 @@ public final class RawRecords implements AutoCloseable {
             } else if (b[p] == '\n' || b[p] == '\r' && (p + 1 < filled || atEnd)) {
                 end = p;
                 next = b[p] == '\r' && p + 1 < filled && b[p + 1] == '\n' ? p + 2 : p + 1;
-                nextLine = line + breaks + 1;
+                nextLine = lastLine + 1;
                 return true;
             } else {
                 // Something behind a closing quote, or a line feed that may come.
@@ -295,10 +299,18 @@ public final class RawRecords implements AutoCloseable {
         return line;
     }
 
+    /** The line on which it ends. */
+    public long lastLine() {
+        return lastLine;
+    }
+
     public boolean isNull(int field) {
-        return !quoted[field]
-                && ends[field] - starts[field] == form.nothing().length
-                && Arrays.equals(buffer, starts[field], ends[field], form.nothing(), 0, form.nothing().length);
+        int length = ends[field] - starts[field];
+        return !quoted[field] && length == nothing.length && (length == 0 || isNothing(field));
+    }
+
+    private boolean isNothing(int field) {
+        return Arrays.equals(buffer, starts[field], ends[field], nothing, 0, nothing.length);
     }
 
     /** Told the bytes of a field. */

@@ -7,6 +7,7 @@ import java.nio.file.Path;
 import java.util.List;
 import java.util.Optional;
 import sharptally.engines.files.raw.RawForm;
+import sharptally.engines.files.raw.RawRows;
 
 /** The kinds of files whose rows can be read. */
 public enum FileKind {
@@ -51,6 +52,15 @@ public enum FileKind {
         } catch (IOException e) {
             throw FileProblem.of(file, e);
         }
+    }
+
+    /** The same rows as {@link #open} gives, for one who wants nothing else of the file. */
+    public RowsOfFile openRows(Path file, FileForm form) {
+        RowsOfFile rows = open(file, form);
+        return rows.raw()
+                .filter(raw -> form.brokenAllowed() == 0)
+                .<RowsOfFile>map(raw -> new RawRows(file, rows, raw, () -> open(file, form)))
+                .orElse(rows);
     }
 
     /**

@@ -5,6 +5,7 @@ import java.util.Map;
 import java.util.Optional;
 import sharptally.core.rows.Column;
 import sharptally.engines.files.raw.RawForm;
+import sharptally.engines.files.raw.RawRecords;
 import sharptally.engines.files.write.Writing;
 
 /**
@@ -35,6 +36,11 @@ public interface RowsOfFile extends AutoCloseable {
 
     /** How their bytes stand for records; empty where these can only be read. */
     default Optional<RawForm> raw() {
+        return Optional.empty();
+    }
+
+    /** Where in the file the record begins; empty where it can't be gone to. */
+    default Optional<RawRecords.Place> place() {
         return Optional.empty();
     }
 

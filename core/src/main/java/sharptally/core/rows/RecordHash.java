@@ -1,4 +1,4 @@
-package sharptally.core.place.part;
+package sharptally.core.rows;
 
 import java.lang.invoke.MethodHandles;
 import java.lang.invoke.VarHandle;
@@ -64,6 +64,12 @@ public final class RecordHash {
             rest = rest << Byte.SIZE | bytes[i] & 0xFF;
         }
         return rest;
+    }
+
+    /** Of a value that is two numbers, of some kind. */
+    public long ofNumbers(int kind, long one, long other) {
+        long hash = folded(one ^ second, first ^ kind ^ third);
+        return folded(folded(other ^ second, hash ^ third) ^ third, first);
     }
 
     /** What a field adds to the hash of its record. */
