@@ -26,7 +26,8 @@ final class Confinement {
      * @param within paths of the files that stay within reach
      */
     static void to(Statement statement, PlaceAccess place, List<String> within) throws SQLException {
-        statement.execute("SET memory_limit = '200MB'");
+        // As much as this program may have itself; what is larger goes to disk.
+        statement.execute("SET memory_limit = '" + (Runtime.getRuntime().maxMemory() >> 20) + "MiB'");
         String spill = place.session()
                 .temporary()
                 .map(Spill::within)

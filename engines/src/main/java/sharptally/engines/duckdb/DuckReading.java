@@ -35,6 +35,9 @@ final class DuckReading implements Reading {
     /** A column as text that tells all its values apart. */
     static String asText(ColumnShape column) {
         String name = DuckDialect.quoted(column.name());
+        if (EmbeddedConnector.isPosition(column)) {
+            return "main." + column.declaredType() + "(" + name + ")";
+        }
         return DuckTypes.isNested(column.declaredType())
                 ? "CAST(to_json(" + name + ") AS VARCHAR)"
                 : "CAST(" + name + " AS VARCHAR)";

@@ -3,11 +3,13 @@ package sharptally.engines.duckdb;
 import java.nio.file.Path;
 import java.sql.Connection;
 import java.sql.SQLException;
+import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalLong;
+import java.util.Set;
 import sharptally.core.place.Estimate;
 import sharptally.core.shape.ColumnShape;
 import sharptally.core.shape.Generation;
@@ -92,17 +94,30 @@ record EmbeddedCatalogue(Relations relations) implements Catalogue {
                 List.of(),
                 List.of(),
                 false);
-        return position.map(name -> shape.tellingPosition(column(name, "VARCHAR", Generation.COMPUTED, false)))
+        return position.map(name -> shape.tellingPosition(new ColumnShape(
+                        name,
+                        EmbeddedConnector.positionText(relations.byName().get(table)),
+                        Optional.of(CanonicalType.of(Kind.TEXT)),
+                        true,
+                        Generation.COMPUTED,
+                        Optional.empty())))
                 .orElse(shape);
     }
 
     @Override
     public List<ColumnShape> describeQuery(Connection connection, String query) throws SQLException {
         boolean copied = relations.byName().values().stream().anyMatch(Relation.Copied.class::isInstance);
-        return Rows.read(
+        List<ColumnShape> all = Rows.read(
                 connection,
                 "DESCRIBE SELECT * FROM (" + query + "\n) tally_described",
                 row -> column(row.getString("column_name"), row.getString("column_type"), Generation.COMPUTED, copied));
+        // Where rows stand is nothing that a file holds.
+        Set<String> positions = new HashSet<>();
+        for (TableName table :
+                copied ? List.<TableName>of() : relations.byName().keySet()) {
+            describe(connection, table).position().ifPresent(c -> positions.add(c.name()));
+        }
+        return all.stream().filter(c -> !positions.contains(c.name())).toList();
     }
 
     /** Of rows that were copied as text, text is the writing of a value whose type only the other side tells. */

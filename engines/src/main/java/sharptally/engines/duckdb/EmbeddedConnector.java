@@ -1,5 +1,6 @@
 package sharptally.engines.duckdb;
 
+import java.nio.charset.StandardCharsets;
 import java.nio.file.Path;
 import java.sql.Connection;
 import java.sql.ResultSet;
@@ -10,10 +11,12 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Properties;
+import java.util.UUID;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import org.duckdb.DuckDBConnection;
 import sharptally.core.place.PlaceAccess;
+import sharptally.core.shape.ColumnShape;
 import sharptally.core.shape.TableName;
 import sharptally.engines.jdbc.connect.Connector;
 import sharptally.engines.jdbc.connect.NativeLibrary;
@@ -25,6 +28,8 @@ import sharptally.engines.jdbc.embed.Relations;
 final class EmbeddedConnector implements Connector {
     /** The column that tells where a row stands; with more of them, where a table has one of this name. */
     private static final String POSITION = "tally_position";
+    /** A row stands at the number of its file, and this many bits of its own; it is written out for those that are told. */
+    private static final int NUMBER_BITS = 40;
 
     private static final String RAW = "tally_raw ";
 
@@ -152,17 +157,36 @@ final class EmbeddedConnector implements Connector {
             position += "_";
         }
         List<String> parts = new ArrayList<>();
-        for (Path file : files) {
+        for (int i = 0; i < files.size(); i++) {
+            Path file = files.get(i);
             List<String> own = columns(statement, file);
             if (own.size() != columns.size() || !own.containsAll(columns)) {
                 throw new SQLException("the columns of " + file.getFileName() + " are not those of "
                         + files.get(0).getFileName() + ", and both are one table");
             }
             parts.add("SELECT " + columns.stream().map(DuckDialect::quoted).collect(Collectors.joining(", "))
-                    + position(file, columns, position) + " FROM read_parquet(" + text(file)
+                    + position(i, columns, position) + " FROM read_parquet(" + text(file)
                     + (columns.contains("file_row_number") ? ")" : ", file_row_number = true)"));
         }
         statement.execute(view + String.join(" UNION ALL ", parts));
+        String names = Confinement.listed(
+                files.stream().map(f -> f.getFileName().toString()).toList());
+        long mask = (1L << NUMBER_BITS) - 1;
+        statement.execute("CREATE OR REPLACE MACRO main." + positionText(relation) + "(p) AS " + names + "[(p >> "
+                + NUMBER_BITS + ") + 1] || CASE WHEN p & " + mask + " > 0 THEN ':' || (p & " + mask + ") ELSE '' END");
+    }
+
+    /** What writes out where a row of these files stands. */
+    static String positionText(Relation relation) {
+        List<String> names =
+                relation.files().stream().map(f -> f.getFileName().toString()).toList();
+        UUID of = UUID.nameUUIDFromBytes(String.join("\0", names).getBytes(StandardCharsets.UTF_8));
+        return POSITION + "_" + of.toString().replace("-", "");
+    }
+
+    /** Whether a column is where a row stands. */
+    static boolean isPosition(ColumnShape column) {
+        return column.declaredType().startsWith(POSITION);
     }
 
     /** Names differ by more than letter case. */
@@ -170,11 +194,10 @@ final class EmbeddedConnector implements Connector {
         return columns.stream().anyMatch(name::equalsIgnoreCase);
     }
 
-    private static String position(Path file, List<String> columns, String position) {
-        String name = file.getFileName().toString().replace("'", "''");
-        return columns.contains("file_row_number")
-                ? ", '" + name + "' AS " + position
-                : ", '" + name + ":' || (file_row_number + 1) AS " + position;
+    /** Of rows that have no number, the file alone is told. */
+    private static String position(int file, List<String> columns, String position) {
+        String number = columns.contains("file_row_number") ? "0" : "file_row_number + 1";
+        return ", (" + file + "::BIGINT << " + NUMBER_BITS + ") + " + number + " AS " + position;
     }
 
     private static List<String> columns(Statement statement, Path file) throws SQLException {

@@ -66,11 +66,18 @@ record EmbeddedJoining(Relations relations) implements Joining {
 
     @Override
     public String distinct(ColumnShape one, ColumnShape other) {
-        return PLAIN.distinct(one, other);
+        return isPlainText(one) && isPlainText(other)
+                ? DuckDialect.quoted(one.name()) + " IS DISTINCT FROM " + DuckDialect.quoted(other.name())
+                : PLAIN.distinct(one, other);
     }
 
     @Override
     public String same(ColumnShape one, ColumnShape other) {
-        return PLAIN.same(one, other);
+        return isPlainText(one) && isPlainText(other) ? "true" : PLAIN.same(one, other);
+    }
+
+    /** Text of files has no collation, so that it is compared by its bytes. */
+    private static boolean isPlainText(ColumnShape column) {
+        return column.declaredType().equals("VARCHAR");
     }
 }

@@ -18,6 +18,8 @@ import sharptally.core.place.part.JoinRequest;
 import sharptally.core.place.part.Joins;
 import sharptally.core.range.DifferenceHistogram;
 import sharptally.core.range.KeyRange;
+import sharptally.core.rows.CellOrder;
+import sharptally.core.rows.Column;
 import sharptally.core.rows.RowBatch;
 import sharptally.core.rows.RowSource;
 import sharptally.core.shape.ColumnShape;
@@ -55,8 +57,10 @@ public final class JoinComparison {
         KeyRange range = request.range();
         long sourceRows = joins.rows(request.source(), key(match, ColumnPair::source), range);
         long targetRows = joins.rows(request.target(), key(match, ColumnPair::target), range);
-        try (Split split =
-                new Split(joins.joined(request), match.readColumns(Side.SOURCE).size())) {
+        try (Split split = new Split(
+                joins.joined(request),
+                match.readColumns(Side.SOURCE).size(),
+                match.key().stream().mapToInt(i -> i).toArray())) {
             RangeResult part = stretch.merge(
                     stretch.cast(split.side(Side.SOURCE), Side.SOURCE),
                     stretch.cast(split.side(Side.TARGET), Side.TARGET),
@@ -84,10 +88,10 @@ public final class JoinComparison {
         return match.keyPairs().stream().map(side).toList();
     }
 
-    /** Thrown when a range changed while it was being compared. */
+    /** Thrown when what came of the join is not what comes of rows of which each has a key of its own. */
     public static final class MovedOn extends RuntimeException {
         public MovedOn() {
-            super("rows changed while they were joined", null, false, false);
+            super("rows changed while they were joined, or a key is repeated", null, false, false);
         }
     }
 
@@ -95,10 +99,16 @@ public final class JoinComparison {
     private static final class Split implements AutoCloseable {
         private final RowSource joined;
         private final int sourceColumns;
+        private final int[] key;
+        private RowBatch before = new RowBatch(List.of(), 0);
         private final Queue<RowBatch> ofSource = new ArrayDeque<>();
         private final Queue<RowBatch> ofTarget = new ArrayDeque<>();
 
-        Split(RowSource joined, int sourceColumns) {
+        /**
+         * @param key places of the key among the columns of either side
+         */
+        Split(RowSource joined, int sourceColumns, int[] key) {
+            this.key = key;
             this.joined = joined;
             this.sourceColumns = sourceColumns;
         }
@@ -121,7 +131,30 @@ public final class JoinComparison {
             };
         }
 
+        /** A column of the key, of the side that has the row. */
+        private Column key(RowBatch batch, int row, int column) {
+            Column source = batch.column(column);
+            return source.isNull(row) ? batch.column(sourceColumns + column) : source;
+        }
+
+        /** Rows come in the order of the key, so that those of one key stand beside each other. */
+        private void checkKeys(RowBatch batch) {
+            for (int row = 0; row < batch.rows(); row++) {
+                RowBatch last = row > 0 ? batch : before;
+                int lastRow = (row > 0 ? row : last.rows()) - 1;
+                boolean same = lastRow >= 0;
+                for (int i = 0; same && i < key.length; i++) {
+                    same = CellOrder.same(key(last, lastRow, key[i]), lastRow, key(batch, row, key[i]), row);
+                }
+                if (same) {
+                    throw new MovedOn();
+                }
+            }
+            before = batch;
+        }
+
         private void split(RowBatch batch) {
+            checkKeys(batch);
             int all = batch.columns().size();
             ofSource.add(new RowBatch(batch.columns().subList(0, sourceColumns), batch.rows()));
             ofTarget.add(new RowBatch(batch.columns().subList(sourceColumns, all), batch.rows()));

@@ -234,13 +234,17 @@ public final class Eligibility {
                         .<Obstacle>map(p -> new Obstacle.OtherType(p.name())))
                 .or(() -> source.joins().get().problem(match.source(), match.sourceColumns(), key(Side.SOURCE)))
                 .or(() -> target.joins().get().problem(match.target(), match.targetColumns(), key(Side.TARGET)))
-                .or(() -> isUnique(source, Side.SOURCE) && isUnique(target, Side.TARGET)
+                // The other side's key is looked at by what comes of the join.
+                .or(() -> unique(Side.SOURCE)
+                                || unique(Side.TARGET)
+                                || isFoundUnique(source, Side.SOURCE)
+                                || isFoundUnique(target, Side.TARGET)
                         ? Optional.empty()
                         : Optional.of(new Obstacle.KeyNotUnique(false)));
     }
 
-    private boolean isUnique(Place place, Side side) {
-        return unique(side) || place.joins().orElseThrow().isFoundUnique(table(side), key(side));
+    private boolean isFoundUnique(Place place, Side side) {
+        return place.joins().orElseThrow().isFoundUnique(table(side), key(side));
     }
 
     private static boolean isJoinable(ColumnPair pair) {

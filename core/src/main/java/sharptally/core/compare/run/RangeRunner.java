@@ -110,7 +110,7 @@ public final class RangeRunner {
         return new StreamComparison(task.match(), places, EnumSet.noneOf(Side.class), task.sample(), remarks, context);
     }
 
-    static final String MOVED_ON = "rows changed while they were joined, and were read instead";
+    static final String MOVED_ON = "rows changed while they were joined, or a key is repeated: they were read instead";
 
     /** Such as after a value beyond what an expression of ours can bear; reading can bear it. */
     static String insteadOf(Method method, ToolException failure) {
