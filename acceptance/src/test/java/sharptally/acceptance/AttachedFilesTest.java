@@ -2,6 +2,7 @@ package sharptally.acceptance;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import java.nio.file.Files;
 import java.nio.file.Path;
 import java.sql.Connection;
 import java.sql.DriverManager;
@@ -9,8 +10,11 @@ import java.sql.PreparedStatement;
 import java.sql.SQLException;
 import java.sql.Statement;
 import java.util.ArrayList;
+import java.util.Collections;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
+import java.util.Random;
 import java.util.Set;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -163,6 +167,71 @@ class AttachedFilesTest {
                         "--workers",
                         "2"))
                 .isEqualTo(read);
+    }
+
+    /** Keys of Parquet files, repeated or NULL on either side: joined or not, what is found is what reading them finds. */
+    @Test
+    void parquetIsJoinedOnlyByKeysThatAreUnique() throws Exception {
+        long seed = Long.getLong("sharptally.seed", System.nanoTime());
+        System.out.println("seed " + seed);
+        Random random = new Random(seed);
+        Set<String> methods = new HashSet<>();
+        for (int round = 0; round < 16; round++) {
+            Path home = Files.createDirectory(folder.resolve("round" + round));
+            boolean composite = random.nextBoolean();
+            List<String> rows = new ArrayList<>();
+            for (int i = 0; i < 60; i++) {
+                rows.add("(" + i * 7919 % 61 + ", 'gauge " + i % 7 + "', " + (i % 5 == 0 ? "NULL" : "'a\u00e4'") + ", "
+                        + i + ".5)");
+            }
+            for (String side : List.of("s", "t")) {
+                List<String> own = new ArrayList<>(rows);
+                Collections.shuffle(own, random);
+                int fate = random.nextInt(8);
+                if (fate == 0) {
+                    own.add(rows.get(3).replace(".5)", ".75)"));
+                } else if (fate == 1) {
+                    own.add("(999, 'gauge 1', 'x', 1)");
+                    own.add("(999, 'gauge 1', 'y', 1)");
+                } else if (fate == 2) {
+                    own.add("(NULL, 'gauge 1', 'x', 1)");
+                }
+                own.remove(random.nextInt(own.size()));
+                own.set(5, "(" + (1_000 + random.nextInt(9)) + ", 'gauge 2', 'z', 2.25)");
+                own.set(9, own.get(9).replace(".5)", ".25)"));
+                try (Connection duck = DriverManager.getConnection("jdbc:duckdb:");
+                        Statement statement = duck.createStatement()) {
+                    for (int part = 0; part < 2; part++) {
+                        statement.execute("COPY (SELECT * FROM (VALUES "
+                                + String.join(", ", part == 0 ? own.subList(0, 20) : own.subList(20, own.size()))
+                                + ") v(id, station, remark, level)) TO '" + home.resolve(side + part) + ".parquet'");
+                    }
+                }
+            }
+            List<String> command = new ArrayList<>(
+                    List.of("compare", "parquet:s*.parquet#reading", "parquet:t*.parquet#reading", "--key", "id"));
+            if (composite) {
+                command.addAll(List.of("--key", "station"));
+            }
+            Tool tool = new Tool(home);
+            command.addAll(List.of("--method", "joined"));
+            Tool.Result chosen = tool.run(command.toArray(String[]::new));
+            if (chosen.code() == 2) {
+                assertThat(chosen.all()).as("seed " + seed).contains("unique");
+                continue;
+            }
+            String found = tool.run("show", "--format", "jsonl").out();
+            methods.add(chosen.out().contains("they were read instead") ? "read" : "joined");
+            command.set(command.size() - 1, "stream");
+            Tool.Result read = tool.run(command.toArray(String[]::new));
+            String story = "seed " + seed + " round " + round + chosen.all() + read.all();
+            assertThat(chosen.code()).as(story).isEqualTo(1).isEqualTo(read.code());
+            assertThat(found)
+                    .as(story)
+                    .isNotBlank()
+                    .isEqualTo(tool.run("show", "--format", "jsonl").out());
+        }
+        assertThat(methods).as("seed " + seed).contains("joined", "read");
     }
 
     @Test

@@ -6,6 +6,7 @@ import com.fasterxml.jackson.databind.JsonNode;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.Collections;
 import java.util.List;
 import java.util.Map;
 import java.util.Random;
@@ -104,6 +105,56 @@ class FilesAskedTest {
         assertThat(FilesTest.findings(tool.run("show", "--format", "jsonl").out(), table))
                 .as(story)
                 .containsOnlyKeys(table.expected.keySet());
+    }
+
+    /** Checksums of a file are those of the database that wrote it, whichever of them made the file of checksums. */
+    @ParameterizedTest
+    @EnumSource(
+            value = Kind.class,
+            names = {"POSTGRESQL", "DUCKDB", "H2", "MARIADB", "SQLITE"})
+    void checksumsGoBothWays(Kind kind) throws Exception {
+        long seed = Long.getLong("sharptally.seed", System.nanoTime());
+        Random random = new Random(seed);
+        RandomTable table = table(random);
+        String story = "seed " + seed + " " + kind + " " + table;
+        System.out.println(story);
+        Database source = new Database(kind, folder, "source");
+        Database target = new Database(kind, folder, "target");
+        Collections.shuffle(table.source, random);
+        table.create(source, table.source);
+        table.create(target, table.target);
+        String file = new Exported(source, table, folder).write("rows");
+        String range = Integer.toString(5 + random.nextInt(40));
+        Tool tool = new Tool(folder);
+        List<String> make = new ArrayList<>(List.of("checksum", file, "--range-rows", range, "--out", "file.sums"));
+        make.addAll(List.of("--like", source.address() + "#t"));
+        List<String> makeThere = new ArrayList<>(
+                List.of("checksum", source.address() + "#t", "--range-rows", range, "--out", "db.sums"));
+        for (int c : table.key) {
+            make.addAll(List.of("--key", table.columns.get(c)));
+            makeThere.addAll(List.of("--key", table.columns.get(c)));
+        }
+        for (List<String> command : List.of(make, makeThere)) {
+            Tool.Result made = tool.run(command.toArray(new String[0]));
+            assertThat(made.code()).as(story + made.all()).isZero();
+        }
+        int differs = table.expected.isEmpty() ? 0 : 1;
+        Tool.Result there = tool.run("checksum", source.address() + "#t", "--against", "file.sums");
+        assertThat(there.code()).as(story + there.all()).isZero();
+        Tool.Result here = tool.run("checksum", file, "--against", "db.sums");
+        assertThat(here.code()).as(story + here.all()).isZero();
+        Tool.Result edited = tool.run("checksum", target.address() + "#t", "--against", "file.sums");
+        assertThat(edited.code()).as(story + edited.all()).isEqualTo(differs);
+        // The other way round, ranges are cut among the rows of the file.
+        make.set(1, new Exported(target, table, folder).write("edited"));
+        assertThat(tool.run(make.toArray(new String[0])).code()).isZero();
+        Tool.Result turned = tool.run("checksum", source.address() + "#t", "--against", "file.sums");
+        assertThat(turned.code()).as(story + turned.all()).isEqualTo(differs);
+        long rows = Files.readAllLines(folder.resolve("file.sums")).stream()
+                .filter(l -> l.startsWith("{\"from\":"))
+                .mapToLong(l -> Long.parseLong(l.replaceAll(".*\"rows\":(\\d+).*", "$1")))
+                .sum();
+        assertThat(rows).as(story).isEqualTo(table.target.size());
     }
 
     private static void sameFindings(

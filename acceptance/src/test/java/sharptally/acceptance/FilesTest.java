@@ -396,9 +396,10 @@ class FilesTest {
         String date = RandomTable.pick(random, "dd.MM.yyyy", "dd/MM/yyyy", "MM/dd/yyyy", "yyyyMMdd");
         String time = RandomTable.pick(random, "dd.MM.yyyy HH:mm:ss", "MM/dd/yyyy HH:mm", "dd-MM-yyyy HH:mm:ss");
         List<String> truths = RandomTable.pick(random, List.of("Y", "N"), List.of("ja", "nein"), List.of("No", "Yes"));
+        String unit = RandomTable.pick(random, "", "", " m", "hPa", " \u00b0C", " %");
         String yes = truths.get(truths.get(0).equals("No") ? 1 : 0);
-        String story =
-                "seed " + seed + " " + kind + " " + decimal + thousands + " " + date + ", " + time + ", " + truths;
+        String story = "seed " + seed + " " + kind + " " + decimal + thousands + unit + " " + date + ", " + time + ", "
+                + truths;
         System.out.println(story);
         Database target = new Database(kind, folder, "target");
         target.execute(
@@ -415,7 +416,7 @@ class FilesTest {
                     random.nextInt(60));
             boolean truth = id == 1 || id > 2 && random.nextBoolean();
             String plain = String.format(java.util.Locale.US, "%,.2f", d);
-            String written = plain.replace(",", "T").replace(".", decimal).replace("T", thousands);
+            String written = plain.replace(",", "T").replace(".", decimal).replace("T", thousands) + unit;
             csv.append(id).append('|').append(written).append('|');
             csv.append(at.format(java.time.format.DateTimeFormatter.ofPattern(date)))
                     .append('|');

@@ -3,7 +3,7 @@ package sharptally.api;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.Optional;
-import sharptally.api.job.ChecksumJob;
+import sharptally.api.job.checksum.ChecksumJob;
 import sharptally.core.place.Endpoint;
 import sharptally.formats.checksum.ChecksumFile;
 
@@ -59,6 +59,7 @@ public final class Checksum {
         String table = endpoint.label()
                 .table()
                 .orElseThrow(() -> SharpTallyException.usage("checksums are of one table: name it by Database.table"));
-        return new ChecksumJob(endpoint, table, key, List.of(), where, ROWS_PER_RANGE, against, Optional.empty());
+        return new ChecksumJob(
+                endpoint, table, key, List.of(), where, Optional.empty(), ROWS_PER_RANGE, against, Optional.empty());
     }
 }

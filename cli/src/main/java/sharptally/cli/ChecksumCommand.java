@@ -1,5 +1,6 @@
 package sharptally.cli;
 
+import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.Optional;
@@ -8,8 +9,9 @@ import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
-import sharptally.api.job.ChecksumJob;
 import sharptally.api.job.Context;
+import sharptally.api.job.checksum.ChecksumJob;
+import sharptally.api.job.checksum.ColumnTypes;
 import sharptally.cli.option.Connections;
 import sharptally.cli.option.FormatChoice;
 import sharptally.cli.option.QuietChoice;
@@ -63,6 +65,15 @@ final class ChecksumCommand implements Callable<Integer> {
     Optional<String> where = Optional.empty();
 
     @Option(
+            names = "--like",
+            paramLabel = "TABLE",
+            description = {
+                "Read the columns of a file as this table's types.",
+                "DATABASE#TABLE, or a checksum file of the table. Without it, the columns of a file are text."
+            })
+    Optional<String> like = Optional.empty();
+
+    @Option(
             names = "--range-rows",
             paramLabel = "N",
             defaultValue = "10000",
@@ -110,6 +121,7 @@ final class ChecksumCommand implements Callable<Integer> {
                         key,
                         leaveOut.stream().map(ColumnChoice::new).toList(),
                         where,
+                        like.map(this::types),
                         rangeRows,
                         against.map(ChecksumFile::read),
                         exportRows)
@@ -137,12 +149,33 @@ final class ChecksumCommand implements Callable<Integer> {
         return code;
     }
 
+    private ColumnTypes types(String of) {
+        Path file = Path.of(of);
+        if (Files.isRegularFile(file)) {
+            return ColumnTypes.of(ChecksumFile.read(file));
+        }
+        Endpoint access = Connections.ofUser().resolve(of);
+        return ColumnTypes.of(
+                access,
+                access.label()
+                        .table()
+                        .or(() -> ChecksumJob.soleTable(access))
+                        .orElseThrow(() -> usage(
+                                "which table?", of, "write the address with #table, such as sqlite:old.db#reading")));
+    }
+
     private void check() {
         if (rangeRows < 1) {
             throw usage("--range-rows should be 1 or more, not " + rangeRows, "checksum", "");
         }
         if (exportRows.isPresent() && against.isEmpty()) {
             throw usage("rows are exported of ranges that differ", "--export-rows", "give --against FILE as well");
+        }
+        if (against.isPresent() && like.isPresent()) {
+            throw usage(
+                    "the file of --against says what columns are read as",
+                    against.get().toString(),
+                    "leave out --like");
         }
         if (against.isPresent() && !(leaveOut.isEmpty() && where.isEmpty())) {
             throw usage(

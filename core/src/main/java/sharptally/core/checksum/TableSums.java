@@ -21,6 +21,7 @@ import sharptally.core.range.KeyRange;
 import sharptally.core.range.RangeSum;
 import sharptally.core.rows.Cast;
 import sharptally.core.rows.Column;
+import sharptally.core.rows.KeyOrder;
 import sharptally.core.rows.RowBatch;
 import sharptally.core.rows.RowSource;
 import sharptally.core.shape.ColumnShape;
@@ -74,14 +75,51 @@ public final class TableSums {
         if (seek() != Seek.NEVER) {
             return new Cutting(table, key, place).cut(within, rowsPerRange, OptionalLong.empty());
         }
-        List<List<Value>> bounds = new ArrayList<>();
-        long[] rows = {0};
-        read(key, List.of(), row -> {
-            if (rows[0]++ > 0 && rows[0] % rowsPerRange == 1 && !row.contains(Value.NULL)) {
-                bounds.add(row);
+        Sampled sampled = new Sampled(rowsPerRange);
+        read(key, List.of(), sampled::add);
+        return within.cutAt(sampled.bounds());
+    }
+
+    /** Keys of rows that come in any order, evenly among them, by which ranges of about so many rows can be told. */
+    private static final class Sampled {
+        private static final int PER_RANGE = 16;
+        private static final int MAX_KEYS = 1 << 16;
+
+        private final long rowsPerRange;
+        private final List<List<Value>> keys = new ArrayList<>();
+        private long rowsPerKey;
+        private long rows;
+
+        Sampled(long rowsPerRange) {
+            this.rowsPerRange = rowsPerRange;
+            this.rowsPerKey = Math.max(1, rowsPerRange / PER_RANGE);
+        }
+
+        void add(List<Value> key) {
+            if (rows++ % rowsPerKey == 0 && !key.contains(Value.NULL)) {
+                keys.add(key);
             }
-        });
-        return within.cutAt(bounds);
+            if (keys.size() > MAX_KEYS) {
+                rowsPerKey *= 2;
+                for (int i = 0; i < keys.size(); i++) {
+                    keys.remove(i);
+                }
+            }
+        }
+
+        /** Ascending, each of them once, and not the first of all. */
+        List<List<Value>> bounds() {
+            keys.sort(KeyOrder.ASCENDING);
+            int step = (int) Math.max(1, rowsPerRange / rowsPerKey);
+            List<List<Value>> bounds = new ArrayList<>();
+            for (int i = step; i < keys.size(); i += step) {
+                List<Value> last = bounds.isEmpty() ? keys.get(0) : bounds.get(bounds.size() - 1);
+                if (KeyOrder.ASCENDING.compare(last, keys.get(i)) < 0) {
+                    bounds.add(keys.get(i));
+                }
+            }
+            return bounds;
+        }
     }
 
     /**

@@ -9,7 +9,9 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Set;
 import java.util.function.Supplier;
+import java.util.regex.Pattern;
 import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import sharptally.core.draft.Draft.Columns;
 import sharptally.core.draft.Draft.Translation;
 import sharptally.core.rows.Cast;
@@ -43,10 +45,13 @@ final class WrittenDraft {
             Map.of("O", true, "N", false),
             Map.of("ON", true, "OFF", false));
 
+    /** What is no part of a number, behind one. */
+    private static final Pattern UNIT = Pattern.compile("-?[0-9].*?[0-9]?[ \u00a0]?([^0-9., '\u00a0-][^0-9]*)");
+
     private WrittenDraft() {}
 
     private static Rule.Written number(String decimal, String thousands) {
-        return new Rule.Written(Optional.of(decimal), Optional.of(thousands), Optional.empty());
+        return Rule.Written.number(decimal, Optional.of(thousands));
     }
 
     /** The same columns, with how they are written where that is found. */
@@ -81,6 +86,7 @@ final class WrittenDraft {
         return switch (kind) {
             case INTEGER, DECIMAL, FLOAT, DOUBLE ->
                 fitting(NUMBERS, texts, kind)
+                        .or(() -> inUnit(texts, kind))
                         .map(form -> with(columns, form, texts))
                         .or(() -> ofSource ? truth(columns, texts, kind) : Optional.empty());
             case DATE, TIMESTAMP, INSTANT ->
@@ -100,8 +106,7 @@ final class WrittenDraft {
 
     private static List<Rule.Written> times() {
         return DATES.stream()
-                .flatMap(date -> TIMES.stream()
-                        .map(time -> new Rule.Written(Optional.empty(), Optional.empty(), Optional.of(date + time))))
+                .flatMap(date -> TIMES.stream().map(time -> Rule.Written.time(date + time)))
                 .toList();
     }
 
@@ -114,6 +119,23 @@ final class WrittenDraft {
                 .findFirst();
     }
 
+    /** Numbers with the same unit behind each of them; a point alone comes before the fraction rather than after thousands. */
+    private static Optional<Rule.Written> inUnit(Set<String> texts, Kind kind) {
+        Set<String> units = texts.stream()
+                .map(UNIT::matcher)
+                .map(m -> m.matches() ? m.group(1) : "")
+                .collect(Collectors.toSet());
+        if (units.size() != 1 || units.contains("")) {
+            return Optional.empty();
+        }
+        String unit = units.iterator().next();
+        List<Rule.Written> forms = Stream.concat(
+                        Stream.of(Rule.Written.number(".", Optional.empty())), NUMBERS.stream())
+                .map(form -> form.in(unit))
+                .toList();
+        return fitting(forms, texts, kind);
+    }
+
     private static Columns with(Columns columns, Rule.Written form, Set<String> texts) {
         Map<String, String> words = new LinkedHashMap<>();
         form.decimal().ifPresent(d -> words.put("decimal", d));
@@ -121,6 +143,7 @@ final class WrittenDraft {
         form.thousands()
                 .filter(t -> texts.stream().anyMatch(text -> text.contains(t)))
                 .ifPresent(t -> words.put("thousands", t));
+        form.unit().ifPresent(u -> words.put("unit", u));
         form.time().ifPresent(t -> words.put("time", t));
         String example = texts.stream().sorted().findFirst().orElse("");
         return new Columns(

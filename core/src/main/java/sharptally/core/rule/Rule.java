@@ -125,10 +125,27 @@ public sealed interface Rule {
      *
      * @param decimal what stands before the fraction of a number
      * @param thousands what may stand between each three digits before it
+     * @param unit what stands behind a number, with or without a blank between
      * @param time the form of a time, in the letters of {@link java.time.format.DateTimeFormatter}; months by
      *     name are English
      */
-    record Written(Optional<String> decimal, Optional<String> thousands, Optional<String> time) implements Rule {
+    record Written(Optional<String> decimal, Optional<String> thousands, Optional<String> unit, Optional<String> time)
+            implements Rule {
+        /** A number. */
+        public static Written number(String decimal, Optional<String> thousands) {
+            return new Written(Optional.of(decimal), thousands, Optional.empty(), Optional.empty());
+        }
+
+        /** A date or time. */
+        public static Written time(String form) {
+            return new Written(Optional.empty(), Optional.empty(), Optional.empty(), Optional.of(form));
+        }
+
+        /** The same number in a unit. */
+        public Written in(String wanted) {
+            return new Written(decimal, thousands, Optional.of(wanted), time);
+        }
+
         @Override
         public String word() {
             return "written";

@@ -32,7 +32,8 @@ public final class WrittenForm {
             String whole = thousands
                     .map(t -> "\\d+|\\d{1,3}(?:" + Pattern.quote(t) + "\\d{3})+")
                     .orElse("\\d+");
-            return Pattern.compile("(-?)(" + whole + ")(?:" + Pattern.quote(decimal) + "(\\d+))?");
+            String unit = rule.unit().map(u -> "[ \u00a0]?" + Pattern.quote(u)).orElse("");
+            return Pattern.compile("(-?)(" + whole + ")(?:" + Pattern.quote(decimal) + "(\\d+))?" + unit);
         });
         // The year of an era is not wanted, which strict reading would ask for.
         this.time = rule.time()

@@ -96,7 +96,7 @@ record EmbeddedCatalogue(Relations relations) implements Catalogue {
                 false);
         return position.map(name -> shape.tellingPosition(new ColumnShape(
                         name,
-                        EmbeddedConnector.positionText(relations.byName().get(table)),
+                        EmbeddedConnector.POSITION,
                         Optional.of(CanonicalType.of(Kind.TEXT)),
                         true,
                         Generation.COMPUTED,

@@ -1,6 +1,5 @@
 package sharptally.engines.duckdb;
 
-import java.nio.charset.StandardCharsets;
 import java.nio.file.Path;
 import java.sql.Connection;
 import java.sql.ResultSet;
@@ -11,7 +10,6 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Properties;
-import java.util.UUID;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import org.duckdb.DuckDBConnection;
@@ -27,7 +25,7 @@ import sharptally.engines.jdbc.embed.Relations;
 /** Opens a database in memory, and makes its tables of files: no other file is within its reach. */
 final class EmbeddedConnector implements Connector {
     /** The column that tells where a row stands; with more of them, where a table has one of this name. */
-    private static final String POSITION = "tally_position";
+    static final String POSITION = "tally_position";
     /** A row stands at the number of its file, and this many bits of its own; it is written out for those that are told. */
     private static final int NUMBER_BITS = 40;
 
@@ -111,9 +109,8 @@ final class EmbeddedConnector implements Connector {
                     .ifPresent(file -> within.add(file.toAbsolutePath().toString()));
             Confinement.to(statement, place, within);
             statement.execute("SET TimeZone = 'UTC'");
-            for (Map.Entry<TableName, Relation> table : relations.byName().entrySet()) {
-                define(statement, "", table.getKey(), table.getValue());
-            }
+            define(statement, "", relations.byName(), 0);
+            tellPositions(statement);
             return connection;
         } catch (SQLException e) {
             connection.close();
@@ -130,12 +127,40 @@ final class EmbeddedConnector implements Connector {
         return "'" + file.toAbsolutePath().toString().replace("'", "''") + "'";
     }
 
+    /** What writes out where a row stands, of any of the files. */
+    private void tellPositions(Statement statement) throws SQLException {
+        List<String> names = Stream.of(relations.byName(), relations.beside())
+                .flatMap(all -> all.values().stream())
+                .flatMap(relation -> relation.files().stream())
+                .map(file -> file.getFileName().toString())
+                .toList();
+        long mask = (1L << NUMBER_BITS) - 1;
+        statement.execute("CREATE OR REPLACE MACRO main." + POSITION + "(p) AS " + Confinement.listed(names) + "[(p >> "
+                + NUMBER_BITS + ") + 1] || CASE WHEN p & " + mask + " > 0 THEN ':' || (p & " + mask + ") ELSE '' END");
+    }
+
+    /**
+     * Makes a view of each table.
+     *
+     * @param firstFile how many files come before those of these tables
+     */
+    static void define(Statement statement, String schema, Map<TableName, Relation> tables, int firstFile)
+            throws SQLException {
+        int first = firstFile;
+        for (Map.Entry<TableName, Relation> table : tables.entrySet()) {
+            define(statement, schema, table.getKey(), table.getValue(), first);
+            first += table.getValue().files().size();
+        }
+    }
+
     /**
      * Makes a view by the table's name.
      *
      * @param schema with a dot behind it; empty for the usual one
+     * @param firstFile how many files come before those of the table
      */
-    static void define(Statement statement, String schema, TableName name, Relation relation) throws SQLException {
+    private static void define(Statement statement, String schema, TableName name, Relation relation, int firstFile)
+            throws SQLException {
         String view = "CREATE OR REPLACE VIEW " + schema + DuckDialect.quoted(name.name()) + " AS ";
         if (relation instanceof Relation.Copied copied) {
             String raw = schema + DuckDialect.quoted(raw(name));
@@ -165,28 +190,15 @@ final class EmbeddedConnector implements Connector {
                         + files.get(0).getFileName() + ", and both are one table");
             }
             parts.add("SELECT " + columns.stream().map(DuckDialect::quoted).collect(Collectors.joining(", "))
-                    + position(i, columns, position) + " FROM read_parquet(" + text(file)
+                    + position(firstFile + i, columns, position) + " FROM read_parquet(" + text(file)
                     + (columns.contains("file_row_number") ? ")" : ", file_row_number = true)"));
         }
         statement.execute(view + String.join(" UNION ALL ", parts));
-        String names = Confinement.listed(
-                files.stream().map(f -> f.getFileName().toString()).toList());
-        long mask = (1L << NUMBER_BITS) - 1;
-        statement.execute("CREATE OR REPLACE MACRO main." + positionText(relation) + "(p) AS " + names + "[(p >> "
-                + NUMBER_BITS + ") + 1] || CASE WHEN p & " + mask + " > 0 THEN ':' || (p & " + mask + ") ELSE '' END");
-    }
-
-    /** What writes out where a row of these files stands. */
-    static String positionText(Relation relation) {
-        List<String> names =
-                relation.files().stream().map(f -> f.getFileName().toString()).toList();
-        UUID of = UUID.nameUUIDFromBytes(String.join("\0", names).getBytes(StandardCharsets.UTF_8));
-        return POSITION + "_" + of.toString().replace("-", "");
     }
 
     /** Whether a column is where a row stands. */
     static boolean isPosition(ColumnShape column) {
-        return column.declaredType().startsWith(POSITION);
+        return column.declaredType().equals(POSITION);
     }
 
     /** Names differ by more than letter case. */

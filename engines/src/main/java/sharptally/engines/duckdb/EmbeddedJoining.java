@@ -4,16 +4,13 @@ import java.sql.Connection;
 import java.sql.SQLException;
 import java.sql.Statement;
 import java.util.List;
-import java.util.Map;
 import java.util.Optional;
 import java.util.stream.Collectors;
 import sharptally.core.place.Address;
 import sharptally.core.place.part.Obstacle;
 import sharptally.core.shape.ColumnShape;
-import sharptally.core.shape.TableName;
 import sharptally.core.shape.TableShape;
 import sharptally.engines.jdbc.PlaceSession;
-import sharptally.engines.jdbc.embed.Relation;
 import sharptally.engines.jdbc.embed.Relations;
 import sharptally.engines.jdbc.join.Joining;
 
@@ -53,9 +50,10 @@ record EmbeddedJoining(Relations relations) implements Joining {
     public String schemaOf(Connection connection, Address other, String own) throws SQLException {
         try (Statement statement = connection.createStatement()) {
             statement.execute("CREATE SCHEMA IF NOT EXISTS " + BESIDE);
-            for (Map.Entry<TableName, Relation> table : relations.beside().entrySet()) {
-                EmbeddedConnector.define(statement, BESIDE + ".", table.getKey(), table.getValue());
-            }
+            int before = relations.byName().values().stream()
+                    .mapToInt(relation -> relation.files().size())
+                    .sum();
+            EmbeddedConnector.define(statement, BESIDE + ".", relations.beside(), before);
             connection.commit();
         } catch (SQLException e) {
             connection.rollback();

@@ -122,6 +122,7 @@ public final class JobFileWriter {
             Map<String, String> form = new LinkedHashMap<>();
             written.decimal().ifPresent(d -> form.put("decimal", d));
             written.thousands().ifPresent(t -> form.put("thousands", t));
+            written.unit().ifPresent(u -> form.put("unit", escaped(u)));
             written.time().ifPresent(t -> form.put("time", escaped(t)));
             return form;
         } else if (rule instanceof Rule.Zone zone) {

@@ -156,25 +156,29 @@ final class RuleReader {
     }
 
     private Optional<Rule> written() {
-        return map.map("written", "decimal", "thousands", "time").flatMap(form -> {
+        return map.map("written", "decimal", "thousands", "unit", "time").flatMap(form -> {
             Optional<String> decimal = sign(form, "decimal");
             Optional<String> thousands = sign(form, "thousands");
             Optional<String> time = form.read(
                     "time",
                     text -> {
                         try {
-                            new WrittenForm(new Rule.Written(Optional.empty(), Optional.empty(), Optional.of(text)));
+                            new WrittenForm(Rule.Written.time(text));
                             return Optional.of(text);
                         } catch (IllegalArgumentException e) {
                             return Optional.empty();
                         }
                     },
                     "the form of a date or time, such as dd.MM.yyyy HH:mm:ss");
-            if (decimal.isEmpty() && time.isEmpty()) {
-                map.problem("written", "written should say how: decimal, with or without thousands, or time");
+            Optional<String> unit = form.read(
+                    "unit",
+                    text -> text.isBlank() || text.matches(".*[0-9].*") ? Optional.empty() : Optional.of(text.strip()),
+                    "what stands behind the numbers, such as m");
+            if (decimal.isEmpty() && (time.isEmpty() || unit.isPresent())) {
+                map.problem("written", "written should say how: decimal, with or without thousands and unit, or time");
                 return Optional.empty();
             }
-            return Optional.of(new Rule.Written(decimal, thousands, time));
+            return Optional.of(new Rule.Written(decimal, thousands, unit, time));
         });
     }
 

@@ -198,11 +198,13 @@ public final class Eligibility {
 
     /**
      * Whether rows can be told apart by hashes of their values, and found again: what rows are found by has one hash for each
-     * value, and no row moves meanwhile.
+     * value, no row moves meanwhile, and reading twice is not asking a question twice.
      */
     public boolean canHash() {
         return source.readsOneState()
                 && target.readsOneState()
+                && match.source().query().isEmpty()
+                && match.target().query().isEmpty()
                 && (match.wholeRow() || match.keyPairs().stream().allMatch(p -> ORDERED.contains(p.comparedAs())));
     }
 

@@ -1,4 +1,4 @@
-package sharptally.api.job;
+package sharptally.api.job.checksum;
 
 import java.nio.file.Path;
 import java.util.ArrayList;
@@ -7,6 +7,7 @@ import java.util.Locale;
 import java.util.Optional;
 import java.util.function.BooleanSupplier;
 import java.util.stream.IntStream;
+import sharptally.api.job.Context;
 import sharptally.core.checksum.TableSums;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.Hint;
@@ -35,6 +36,7 @@ import sharptally.report.text.ObstacleText;
  * @param key the key's columns; empty for the table's own
  * @param leaveOut columns that do not go into the hash
  * @param where a condition on the rows
+ * @param like what columns of files are read as; empty for text
  * @param rowsPerRange about how many rows a range has; not used with {@code against}, which brings its ranges
  * @param against checksums made elsewhere, or earlier
  * @param exportRows the file for the rows of ranges that differ
@@ -45,6 +47,7 @@ public record ChecksumJob(
         List<String> key,
         List<ColumnChoice> leaveOut,
         Optional<String> where,
+        Optional<ColumnTypes> like,
         long rowsPerRange,
         Optional<ChecksumFile> against,
         Optional<Path> exportRows) {
@@ -161,7 +164,9 @@ public record ChecksumJob(
                 .map(c -> column(shape, c.name()))
                 .map(c -> {
                     CanonicalType type = c.type().orElseThrow();
-                    return new Hashed(c, type.kind(), type.digits());
+                    CanonicalType read =
+                            type.isWritten() ? like.flatMap(l -> l.of(c.name())).orElse(type) : type;
+                    return new Hashed(c, read.kind(), read.digits());
                 })
                 .toList();
     }
@@ -173,7 +178,7 @@ public record ChecksumJob(
                     ColumnShape column = column(shape, c.name());
                     CanonicalType type = column.type().orElseThrow();
                     // Of text, the file has the hash of its letters, whatever they say.
-                    Kind common = Kind.common(type.kind(), c.kind())
+                    Kind common = CanonicalType.common(type, CanonicalType.of(c.kind()))
                             .filter(k -> k == c.kind() || c.kind() != Kind.TEXT)
                             .orElseThrow(() -> new ToolException(
                                     ErrorKind.USAGE,
@@ -181,7 +186,7 @@ public record ChecksumJob(
                                     shape.name() + "." + c.name() + " is " + word(type.kind()) + " here and "
                                             + word(c.kind()) + " there",
                                     c.kind() == Kind.TEXT
-                                            ? "leave it out on both sides, or make the checksums of the side that has types"
+                                            ? "make the file's checksums like this table, or those of this table first"
                                             : "leave it out on both sides"));
                     return new Hashed(column, common, Math.min(type.digits(), c.digits()));
                 })

@@ -1,4 +1,4 @@
-package sharptally.api.job;
+package sharptally.api.job.checksum;
 
 import java.io.IOException;
 import java.nio.file.Files;
