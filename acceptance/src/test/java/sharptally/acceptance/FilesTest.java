@@ -13,6 +13,7 @@ import java.math.BigDecimal;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.nio.file.StandardCopyOption;
 import java.util.ArrayList;
 import java.util.Base64;
 import java.util.HexFormat;
@@ -22,6 +23,7 @@ import java.util.Map;
 import java.util.Random;
 import java.util.Set;
 import java.util.TreeMap;
+import java.util.stream.Collectors;
 import java.util.stream.IntStream;
 import java.util.stream.Stream;
 import java.util.zip.GZIPOutputStream;
@@ -444,5 +446,32 @@ class FilesTest {
                 .map(l -> l.toLowerCase(java.util.Locale.ROOT))
                 .toList();
         assertThat(found).as(story + job).containsExactly("7 d", "8 yes", "9 taken_at");
+
+        // The other way round: a new file, in which the values of the database are written in the file's forms.
+        String forms = job.lines()
+                .filter(l -> l.matches(" +- \\{source: .*written.*"))
+                .map(l -> l.replaceFirst("source: (.*?), target: (.*?), ", "source: $2, target: $1, "))
+                .collect(Collectors.joining("\n"));
+        Files.writeString(
+                folder.resolve("back.yaml"), """
+                job: 1
+                source: '%s'
+                target: 'csv:forms.csv'
+                matches:
+                  - source: forms
+                    key: [id]
+                    leave-out: ['yes']
+                    columns:
+                %s
+                """.formatted(target.address(), forms.isBlank() ? "      []" : forms));
+        target.execute("DELETE FROM forms WHERE id = 20", "UPDATE forms SET d = -1234567.5 WHERE id = 21");
+        Tool.Result back = tool.run("compare", "--job", "back.yaml");
+        assertThat(back.code()).as(story + back.all()).isEqualTo(1);
+        Tool.Result written = tool.run("script", "--out", "new.csv");
+        assertThat(written.code()).as(story + forms + written.all()).isZero();
+        Files.move(folder.resolve("new.csv"), folder.resolve("forms.csv"), StandardCopyOption.REPLACE_EXISTING);
+        assertThat(tool.run("compare", "--job", "back.yaml").all())
+                .as(story + forms + Files.readString(folder.resolve("forms.csv")))
+                .startsWith("exit 0");
     }
 }

@@ -144,7 +144,7 @@ public final class RuleSet {
     }
 
     /**
-     * What a value of the source is called in the target.
+     * What a value of the source is called in the target; as it is where the form of a rule can't tell it.
      *
      * @param targetKind of the target's column
      */
@@ -155,10 +155,24 @@ public final class RuleSet {
                 .filter(Rule.Zone.class::isInstance)
                 .map(Rule.Zone.class::cast)
                 .findFirst();
-        return local && zone.isPresent()
+        Value told = local && zone.isPresent()
                 ? new Value.Timestamp(LocalDateTime.ofInstant(
                         ((Value.Instant) translated).value(), zoneOf(zone.get().target())))
                 : translated;
+        return isToBeWritten(told, targetKind)
+                ? written.orElseThrow()
+                        .write(told, kind)
+                        .<Value>map(Value.Text::new)
+                        .orElse(told)
+                : told;
+    }
+
+    /** Whether a value of the target's is text in the form of a rule, which this one is not yet. */
+    public boolean isToBeWritten(Value value, Kind targetKind) {
+        return written.isPresent()
+                && targetKind == Kind.TEXT
+                && !(value instanceof Value.Null)
+                && !(value instanceof Value.Text);
     }
 
     private static ZoneId zoneOf(Optional<String> zone) {

@@ -10,15 +10,20 @@ import java.time.format.DateTimeFormatter;
 import java.time.format.ResolverStyle;
 import java.time.temporal.TemporalAccessor;
 import java.time.temporal.TemporalQueries;
+import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
+import sharptally.core.rows.KeyOrder;
 import sharptally.core.types.Kind;
 import sharptally.core.types.Value;
 
-/** Reads numbers and times that are written in one certain form, and nothing else. Immutable. */
+/** Reads and writes numbers and times in one certain form, and nothing else. Immutable. */
 public final class WrittenForm {
+    private static final long NANOS_PER_DAY = 86_400_000_000_000L;
+
+    private final Rule.Written rule;
     private final Optional<Pattern> number;
     private final Optional<String> thousands;
     private final Optional<DateTimeFormatter> time;
@@ -27,6 +32,7 @@ public final class WrittenForm {
      * @throws IllegalArgumentException when the form of times is none
      */
     public WrittenForm(Rule.Written rule) {
+        this.rule = rule;
         this.thousands = rule.thousands();
         this.number = rule.decimal().map(decimal -> {
             String whole = thousands
@@ -39,6 +45,61 @@ public final class WrittenForm {
         this.time = rule.time()
                 .map(form -> DateTimeFormatter.ofPattern(form.replace('y', 'u'), Locale.ENGLISH)
                         .withResolverStyle(ResolverStyle.STRICT));
+    }
+
+    /** A value in this form, such that it is read as the same value; empty where the form can't tell it. */
+    public Optional<String> write(Value value, Kind kind) {
+        return plain(value)
+                .map(this::number)
+                .or(() -> written(value))
+                .filter(text -> read(text, kind)
+                        .filter(v -> KeyOrder.ASCENDING.compare(List.of(v), List.of(value)) == 0)
+                        .isPresent());
+    }
+
+    private static Optional<BigDecimal> plain(Value value) {
+        if (value instanceof Value.Int whole) {
+            return Optional.of(BigDecimal.valueOf(whole.value()));
+        } else if (value instanceof Value.Decimal decimal) {
+            return Optional.of(decimal.value());
+        } else if (value instanceof Value.Double || value instanceof Value.Real) {
+            try {
+                return Optional.of(new BigDecimal(value.toString()));
+            } catch (NumberFormatException e) {
+                return Optional.empty();
+            }
+        }
+        return Optional.empty();
+    }
+
+    private String number(BigDecimal number) {
+        String plain = number.abs().toPlainString();
+        int point = plain.indexOf('.');
+        String whole = point < 0 ? plain : plain.substring(0, point);
+        String grouped = rule.thousands()
+                .map(t -> whole.replaceAll("\\B(?=(\\d{3})+$)", Matcher.quoteReplacement(t)))
+                .orElse(whole);
+        return (number.signum() < 0 ? "-" : "")
+                + grouped
+                + (point < 0 ? "" : rule.decimal().orElse(".") + plain.substring(point + 1))
+                + rule.unit().map(u -> " " + u).orElse("");
+    }
+
+    private Optional<String> written(Value value) {
+        Optional<TemporalAccessor> at = value instanceof Value.Date date
+                ? Optional.of(date.value().atStartOfDay())
+                : value instanceof Value.Timestamp timestamp
+                        ? Optional.of(timestamp.value())
+                        : value instanceof Value.Instant instant
+                                ? Optional.of(instant.value().atOffset(ZoneOffset.UTC))
+                                : value instanceof Value.Time time && time.nanos() >= 0 && time.nanos() < NANOS_PER_DAY
+                                        ? Optional.of(LocalTime.ofNanoOfDay(time.nanos()))
+                                        : Optional.empty();
+        try {
+            return at.flatMap(t -> time.map(form -> form.format(t)));
+        } catch (DateTimeException e) {
+            return Optional.empty();
+        }
     }
 
     /** A text as a value of a kind; empty where it is not written so. */

@@ -253,11 +253,18 @@ final class ChangeMaker {
                         .toList();
     }
 
-    private static Value translated(ColumnPair columns, RuleSet rules, Value read) {
+    private Value translated(ColumnPair columns, RuleSet rules, Value read) {
         Column cell = new Column(1);
         cell.add(read);
         Kind kind = columns.target().type().orElseThrow().kind();
         Value value = rules.toTarget(columns.sourceCast().apply(cell).value(0), kind);
+        if (rules.isToBeWritten(value, kind)) {
+            throw new ToolException(
+                    ErrorKind.REFUSED,
+                    "the form in which this column is written can't tell a value of the source",
+                    match.name() + "." + columns.source().name() + " " + value,
+                    "leave out the row or the column, or change the rule");
+        }
         Column told = new Column(1);
         told.add(value);
         return new Cast(CanonicalType.of(columns.comparedAs()), kind)

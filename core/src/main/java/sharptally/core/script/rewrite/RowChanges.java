@@ -18,7 +18,6 @@ import sharptally.core.fault.ToolException;
 import sharptally.core.match.ColumnPair;
 import sharptally.core.match.TableMatch;
 import sharptally.core.rows.KeyOrder;
-import sharptally.core.rule.Rule;
 import sharptally.core.script.Change;
 import sharptally.core.shape.ColumnShape;
 import sharptally.core.types.Value;
@@ -58,20 +57,7 @@ public final class RowChanges {
 
     private static final Fate KEPT = new Fate.Kept();
 
-    /**
-     * @throws ToolException when rules say how values are written, which can't be turned round
-     */
     public RowChanges(TableMatch match) {
-        match.pairs().stream()
-                .filter(p -> p.rules().stream().anyMatch(Rule.Written.class::isInstance))
-                .findFirst()
-                .ifPresent(p -> {
-                    throw new ToolException(
-                            ErrorKind.REFUSED,
-                            "a rule says how this column is written, and a new file can't follow it",
-                            match.target().name() + "." + p.target().name(),
-                            "leave the column out, or fix the file by hand");
-                });
         this.match = match;
         this.key = match.wholeRow()
                 ? match.targetColumns()
