@@ -174,6 +174,40 @@ class DumpTest {
         }
     }
 
+    /** Points in time of a MariaDB dump that does not say in which zone they are written are those of the zone that a rule names. */
+    @Test
+    void pointsInTimeOfNoZoneAreThoseOfARule() throws Exception {
+        Database target = new Database(Kind.MARIADB, folder, "target");
+        target.execute(
+                "CREATE TABLE t (id int PRIMARY KEY, at timestamp NULL)",
+                "SET time_zone = '+00:00'",
+                "INSERT INTO t VALUES (1, '2026-01-31 11:00:00'), (2, '2026-07-31 11:00:00'), (3, NULL)");
+        String rows = "CREATE TABLE `t` (`id` int NOT NULL, `at` timestamp NULL, PRIMARY KEY (`id`));\n"
+                + "INSERT INTO `t` VALUES (1,'2026-01-31 12:00:00'),(2,'2026-07-31 13:00:00'),(3,NULL);\n";
+        Files.writeString(folder.resolve("local.sql"), rows);
+        Files.writeString(
+                folder.resolve("utc.sql"),
+                "/*!40103 SET TIME_ZONE='+00:00' */;\n"
+                        + rows.replace("12:00", "11:00").replace("13:00", "11:00"));
+        Files.writeString(folder.resolve("job.yaml"), """
+                job: 1
+                source: 'dump:local.sql'
+                target: '%s'
+                matches:
+                  - source: t
+                    columns:
+                      - {source: at, target: at, zone: {source: Europe/Oslo}}
+                """.formatted(target.address()));
+        Tool tool = new Tool(folder);
+        assertThat(tool.run("compare", "dump:utc.sql", target.address()).all())
+                .startsWith("exit 0")
+                .doesNotContain("taken as UTC");
+        assertThat(tool.run("compare", "--job", "job.yaml").all()).startsWith("exit 0");
+        assertThat(tool.run("compare", "dump:local.sql", target.address()).all())
+                .startsWith("exit 1")
+                .contains("2 changed", "UTC");
+    }
+
     /** A large dump is read once; what is kept of it is what it holds, for its owner alone, and never says anything else. */
     @Test
     void whatIsReadOfALargeDumpIsKept() throws Exception {

@@ -27,11 +27,6 @@ public final class ShapeDifferences {
         Kind kind = pair.comparedAs();
         boolean untyped = column.type().orElseThrow().kind() == Kind.ANY
                 || other.type().orElseThrow().kind() == Kind.ANY;
-        if (isWritten(column)
-                || isWritten(other)
-                || untyped && column.declaredType().equalsIgnoreCase(other.declaredType())) {
-            return;
-        }
         CanonicalType one = column.type().orElseThrow();
         CanonicalType two = other.type().orElseThrow();
         boolean zoneless = kind == Kind.INSTANT
@@ -39,7 +34,13 @@ public final class ShapeDifferences {
                 && pair.rules().stream().noneMatch(Rule.Zone.class::isInstance);
         if (zoneless) {
             differences.add(new ShapeDifference.Zone(column.name(), column.declaredType(), other.declaredType()));
-        } else if (one.kind() != two.kind() || one.padded() != two.padded()) {
+        }
+        if (isWritten(column)
+                || isWritten(other)
+                || untyped && column.declaredType().equalsIgnoreCase(other.declaredType())) {
+            return;
+        }
+        if (!zoneless && (one.kind() != two.kind() || one.padded() != two.padded())) {
             differences.add(new ShapeDifference.Type(column.name(), column.declaredType(), other.declaredType(), kind));
         }
         boolean times = kind == Kind.TIME || kind == Kind.TIMESTAMP || kind == Kind.INSTANT;

@@ -30,6 +30,9 @@ record Dump(
         List<String> words,
         DumpTables tables,
         Map<TableName, Span> rows) {
+    /** What mariadb-dump and mysqldump write unless they are told not to. */
+    private static final Pattern IN_UTC = Pattern.compile("(?i)\\btime_zone\\s*=\\s*'\\+00:00'");
+
     private static final Pattern SCRIPT = Pattern.compile(
             "(?im)^\\s*((CREATE|INSERT|REPLACE|COPY|SET|BEGIN|DROP|USE|PRAGMA|START|ALTER)\\b|/\\*|--\\s)");
 
@@ -68,6 +71,9 @@ record Dump(
                     throw neither(text.parts().get(part));
                 }
                 written |= whole;
+                if (flavour == Flavour.MARIADB && !IN_UTC.matcher(begin).find()) {
+                    words.add(DumpTables.LOCAL_TIMES);
+                }
                 Statements statements = new Statements(in, flavour, !whole);
                 while (statements.hasNext()) {
                     DumpBytes.Place place = in.place();

@@ -14,6 +14,7 @@ import sharptally.core.shape.Generation;
 import sharptally.core.shape.KeyShape;
 import sharptally.core.shape.TableName;
 import sharptally.core.shape.TableShape;
+import sharptally.core.types.Kind;
 
 /**
  * The tables that the statements of a dump make.
@@ -28,8 +29,12 @@ record DumpTables(
         Map<TableName, List<String>> columns,
         Map<TableName, Set<TableName>> parts,
         Set<TableName> partitions) {
+    /** Stands among the statements where points in time are written in a time zone that is not told. */
+    static final String LOCAL_TIMES = "-- times are local";
+
     static DumpTables of(List<String> statements, Flavour flavour) {
         TableWords words = new TableWords(flavour);
+        boolean local = statements.contains(LOCAL_TIMES);
         Map<TableName, List<ColumnShape>> made = new LinkedHashMap<>();
         Map<TableName, Set<TableName>> parts = new HashMap<>();
         Map<TableName, List<KeyShape>> keys = new HashMap<>();
@@ -38,7 +43,11 @@ record DumpTables(
         for (String statement : statements) {
             for (TableWords.Said said : words.said(statement)) {
                 if (said instanceof TableWords.Said.Made table) {
-                    made.put(table.table(), table.columns());
+                    made.put(
+                            table.table(),
+                            table.columns().stream()
+                                    .map(c -> local ? inNoZone(c) : c)
+                                    .toList());
                 } else if (said instanceof TableWords.Said.Keyed keyed) {
                     keys.computeIfAbsent(keyed.table(), t -> new ArrayList<>()).add(keyed.key());
                 } else if (said instanceof TableWords.Said.Refers refers) {
@@ -107,6 +116,16 @@ record DumpTables(
                         .toList(),
                 references,
                 false);
+    }
+
+    private static ColumnShape inNoZone(ColumnShape column) {
+        return new ColumnShape(
+                column.name(),
+                column.declaredType(),
+                column.type().map(t -> t.kind() == Kind.INSTANT ? t.writtenAs(Kind.TIMESTAMP, t.digits()) : t),
+                column.nullable(),
+                column.generation(),
+                column.collation());
     }
 
     private static ColumnShape neverNull(ColumnShape column) {
