@@ -9,6 +9,7 @@ import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardOpenOption;
+import java.time.Duration;
 import java.util.ArrayList;
 import java.util.List;
 import sharptally.core.fault.ErrorKind;
@@ -21,10 +22,12 @@ import sharptally.core.fault.ToolException;
 public final class Journal implements AutoCloseable {
     static final int FORMAT = 1;
     private static final String NAME = "journal.jsonl";
+    private static final Duration FORCED_EVERY = Duration.ofSeconds(1);
 
     private final Path file;
     private final FileChannel channel;
     private final List<JsonNode> earlier;
+    private long forced = System.nanoTime();
 
     private Journal(Path file, FileChannel channel, List<JsonNode> earlier) {
         this.file = file;
@@ -158,8 +161,18 @@ public final class Journal implements AutoCloseable {
         note(line);
         try {
             channel.force(false);
+            forced = System.nanoTime();
         } catch (IOException e) {
             throw RunWriter.cantWrite(file, e);
+        }
+    }
+
+    /** Adds a line whose loss, with all of its kind since the last that was forced, costs no more than about a second's work. */
+    synchronized void pass(ObjectNode line) {
+        if (System.nanoTime() - forced > FORCED_EVERY.toNanos()) {
+            append(line);
+        } else {
+            note(line);
         }
     }
 

@@ -109,7 +109,7 @@ public final class MatchParts implements PartKeeper {
     @Override
     public synchronized void finish(int range, RangeResult part) {
         finished.put(range, part);
-        journal.append(line().put("range", range).set("part", Json.MAPPER.valueToTree(part)));
+        journal.pass(line().put("range", range).set("part", Json.MAPPER.valueToTree(part)));
     }
 
     @Override
@@ -142,13 +142,19 @@ public final class MatchParts implements PartKeeper {
                             .filter(all::contains)
                             .toList()
                     : all;
-            if (!joined) {
+            if (!joined || lostNothing()) {
                 putTogether(parts, complete);
             }
             if (complete && !joined) {
-                onDisk(findings);
                 joined = true;
-                journal.append(line().put("joined", true));
+                ObjectNode line = line().put("joined", true);
+                if (Files.size(findings) > 0) {
+                    onDisk(findings);
+                    journal.append(line);
+                } else {
+                    // Of nothing, nothing can be lost.
+                    journal.pass(line);
+                }
             }
             writeRanges();
             if (complete) {
@@ -160,6 +166,12 @@ public final class MatchParts implements PartKeeper {
         } catch (IOException e) {
             throw RunWriter.cantWrite(findings, e);
         }
+    }
+
+    /** Whether a file without findings is there no more, which was not forced to the disk. */
+    private boolean lostNothing() {
+        return Files.notExists(findings)
+                && finished.values().stream().allMatch(p -> p.counts().nothingDiffers());
     }
 
     private List<Path> parts() throws IOException {
