@@ -60,8 +60,9 @@ final class FileRecords implements Records {
 
     @Override
     public String writtenIn(TableShape table) {
-        boolean whole = table.query().isEmpty() && table.filters().isEmpty() && form.brokenAllowed() == 0;
-        return whole ? form(files(table).get(0)).map(f -> f.charset().name()).orElse("") : "";
+        return isWhole(table)
+                ? form(files(table).get(0)).map(f -> f.charset().name()).orElse("")
+                : "";
     }
 
     @Override
@@ -115,28 +116,41 @@ final class FileRecords implements Records {
 
         @Override
         public void at(RowsOfFile of) {
-            if (ofFile++ % ROWS_PER_MARK == 0) {
-                Optional<RawRecords.Place> place = of.place();
-                complete &= place.isPresent();
-                place.ifPresent(marked.get(marked.size() - 1).places::add);
+            complete &= of.hasPlace();
+            if (complete && ofFile++ % ROWS_PER_MARK == 0) {
+                marked.get(marked.size() - 1).places.add(of.place());
             }
             rows++;
         }
     }
 
     @Override
-    public RowSource all(ReadRequest request) {
+    public Optional<RowSource> all(ReadRequest request) {
+        if (!isWhole(request.table())
+                || request.columns().stream().anyMatch(c -> c.expression().isPresent())) {
+            return Optional.empty();
+        }
         Marking marking = new Marking();
         states = marking.seen;
         marks = marking.marked;
         areMarked = () -> marking.complete;
         FileTable table = tables.called(request.table().name().name());
-        return new FileRows(
+        return Optional.of(new FileRows(
                 kind,
                 form,
                 table,
                 new FileRows.Wanted(names(request), readsPosition(request), 0, OptionalLong.empty()),
-                marking);
+                marking));
+    }
+
+    /** Whether all its records are its rows, and none may be passed over. */
+    private boolean isWhole(TableShape table) {
+        return table.query().isEmpty() && table.filters().isEmpty() && form.brokenAllowed() == 0;
+    }
+
+    @Override
+    public void unchanged() {
+        states.forEach(FileState::check);
     }
 
     @Override

@@ -124,7 +124,7 @@ record TextFiles(FileKind kind, FileTables known, FileForm form, Map<String, Set
 
     @Override
     public Optional<Records> records() {
-        return kind == FileKind.CSV ? Optional.of(new FileRecords(kind, form, known)) : Optional.empty();
+        return Optional.of(new FileRecords(kind, form, known));
     }
 
     @Override

@@ -37,8 +37,13 @@ record TypedRecords(Records records) implements Records {
     }
 
     @Override
-    public RowSource all(ReadRequest request) {
-        return typed(records.all(request), request.columns());
+    public Optional<RowSource> all(ReadRequest request) {
+        return records.all(request).map(rows -> typed(rows, request.columns()));
+    }
+
+    @Override
+    public void unchanged() {
+        records.unchanged();
     }
 
     @Override

@@ -61,15 +61,15 @@ final class ValueSide implements HashedSide {
         List<ColumnShape> columns = match.pairs().stream()
                 .map(p -> side == Side.SOURCE ? p.source() : p.target())
                 .toList();
-        this.all = stream.request(side, columns);
+        ReadRequest byKey = stream.request(side, columns);
         Place place = stream.places().of(side);
-        this.records = place.records()
-                .filter(r -> columns.stream().noneMatch(c -> c.expression().isPresent()))
-                .filter(r -> !r.writtenIn(all.table()).isEmpty());
-        this.seeks = StreamComparison.comesByKey(all)
+        this.records = place.records();
+        this.seeks = StreamComparison.comesByKey(byKey)
                 && place.seeking()
-                        .filter(s -> s.seek(all.table(), all.orderBy()) == Seek.BY_INDEX)
+                        .filter(s -> s.seek(byKey.table(), byKey.orderBy()) == Seek.BY_INDEX)
                         .isPresent();
+        // Where rows are not found by ranges of the key, their order is of no use.
+        this.all = seeks ? byKey : new ReadRequest(byKey.table(), columns, List.of());
     }
 
     /** Hashes of the rows of a batch. */
@@ -145,7 +145,7 @@ final class ValueSide implements HashedSide {
     public boolean hash(RecordHash hash, RecordSpill into, LongConsumer news) {
         Hashing of = new Hashing(hash);
         hashing = Optional.of(of);
-        RowSource read = records.map(r -> r.all(all)).orElseGet(() -> stream.read(side, all));
+        RowSource read = records.flatMap(r -> r.all(all)).orElseGet(() -> stream.read(side, all));
         long told = 0;
         try (RowSource rows = new Prefetch(
                 read, side + "-" + all.table().name(), stream.context().stopAsked())) {
@@ -260,6 +260,7 @@ final class ValueSide implements HashedSide {
                 }
                 Optional<RowBatch> batch = rows.get().next();
                 if (batch.isEmpty()) {
+                    records.ifPresent(Records::unchanged);
                     rows.get().close();
                     rows = Optional.empty();
                     continue;

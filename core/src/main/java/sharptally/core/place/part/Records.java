@@ -2,6 +2,7 @@ package sharptally.core.place.part;
 
 import java.util.BitSet;
 import java.util.List;
+import java.util.Optional;
 import java.util.function.BooleanSupplier;
 import sharptally.core.place.ReadRequest;
 import sharptally.core.rows.RecordHash;
@@ -50,8 +51,18 @@ public interface Records {
      */
     boolean hash(TableShape table, Hashing hashing, BooleanSupplier stop, Taking taking);
 
-    /** All rows of a table, as its place reads them; where they are is kept in mind for {@link #only}. */
-    RowSource all(ReadRequest request);
+    /**
+     * All rows of a table, as its place reads them; where they are is kept in mind for {@link #only}. Empty where only the
+     * place can read them, as those that a condition chooses.
+     */
+    Optional<RowSource> all(ReadRequest request);
+
+    /**
+     * To be called when rows were read once more.
+     *
+     * @throws sharptally.core.fault.ToolException when files are not as they were when {@link #all} was read
+     */
+    void unchanged();
 
     /** Whether rows can be found again once all of them were gone through. */
     boolean areMarked();

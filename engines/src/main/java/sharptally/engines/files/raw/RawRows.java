@@ -114,8 +114,13 @@ public final class RawRows implements RowsOfFile {
     }
 
     @Override
-    public Optional<RawRecords.Place> place() {
-        return others.isEmpty() ? Optional.of(records.place()) : Optional.empty();
+    public boolean hasPlace() {
+        return others.isEmpty();
+    }
+
+    @Override
+    public RawRecords.Place place() {
+        return records.place();
     }
 
     @Override

@@ -39,9 +39,14 @@ public interface RowsOfFile extends AutoCloseable {
         return Optional.empty();
     }
 
-    /** Where in the file the record begins; empty where it can't be gone to. */
-    default Optional<RawRecords.Place> place() {
-        return Optional.empty();
+    /** Whether the record, and all before it, can be gone to by where they begin. */
+    default boolean hasPlace() {
+        return false;
+    }
+
+    /** Where in the file the record begins, if it has a place. */
+    default RawRecords.Place place() {
+        throw new IllegalStateException("records of this kind have no place");
     }
 
     /** Adds a field of the record as text, or NULL, to a column. */
