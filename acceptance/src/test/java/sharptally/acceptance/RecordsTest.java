@@ -154,7 +154,8 @@ class RecordsTest {
             Tool tool = new Tool(home);
             Tool.Result fast = tool.run(command.toArray(String[]::new));
             byRecords += fast.out().contains("by records") ? 1 : 0;
-            assertThat(fast.code()).as(story + fast.all()).isEqualTo(table.expected.isEmpty() ? 0 : 1);
+            boolean same = table.expected.keySet().stream().allMatch(found -> found.endsWith(" rows 0"));
+            assertThat(fast.code()).as(story + fast.all()).isEqualTo(same ? 0 : 1);
             List<String> found = findings(tool);
             if (!table.key.isEmpty()) {
                 assertThat(FilesTest.findings(String.join("\n", found), table))
