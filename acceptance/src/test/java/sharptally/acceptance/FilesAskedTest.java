@@ -14,6 +14,7 @@ import java.util.Set;
 import java.util.TreeMap;
 import java.util.TreeSet;
 import java.util.stream.Stream;
+import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.EnumSource;
@@ -155,6 +156,30 @@ class FilesAskedTest {
                 .mapToLong(l -> Long.parseLong(l.replaceAll(".*\"rows\":(\\d+).*", "$1")))
                 .sum();
         assertThat(rows).as(story).isEqualTo(table.target.size());
+    }
+
+    /** Blanks that a database adds to its CHAR columns are no difference, whichever side made the checksums. */
+    @Test
+    void checksumsOfPaddedColumnsGoBothWays() throws Exception {
+        Database source = new Database(Kind.POSTGRESQL, folder, "source");
+        source.execute(
+                "CREATE TABLE t (code char(6) PRIMARY KEY, name char(9), note text)",
+                "INSERT INTO t VALUES ('a', 'north', 'x '), ('bb', '', ' '), ('c', NULL, '')");
+        Files.writeString(folder.resolve("t.csv"), "code,name,note\na,north,x \nbb    ,\"\",\" \"\nc     ,,\"\"\n");
+        Tool tool = new Tool(folder);
+        String table = source.address() + "#t";
+        for (List<String> command : List.of(
+                List.of("checksum", "csv:t.csv", "--key", "code", "--like", table, "--out", "file.sums"),
+                List.of("checksum", table, "--against", "file.sums"),
+                List.of("checksum", table, "--out", "db.sums"),
+                List.of("checksum", "csv:t.csv", "--against", "db.sums"),
+                List.of("checksum", "csv:t.csv", "--key", "code", "--like", "db.sums", "--out", "file.sums"),
+                List.of("checksum", table, "--against", "file.sums"))) {
+            Tool.Result result = tool.run(command.toArray(new String[0]));
+            assertThat(result.code()).as(command + result.all()).isZero();
+        }
+        source.execute("UPDATE t SET note = 'x' WHERE code = 'a'");
+        assertThat(tool.run("checksum", table, "--against", "file.sums").code()).isEqualTo(1);
     }
 
     private static void sameFindings(

@@ -10,6 +10,7 @@ import java.util.HashSet;
 import java.util.List;
 import java.util.Set;
 import java.util.concurrent.atomic.AtomicBoolean;
+import java.util.stream.Collectors;
 import java.util.stream.IntStream;
 import java.util.stream.Stream;
 import org.junit.jupiter.api.Test;
@@ -106,6 +107,71 @@ class MethodsTest {
                     .as(method)
                     .isEqualTo(plain);
         }
+    }
+
+    /** A table whose key nothing holds, beside one that holds it: repeated, NULL, or both, in any range of the key. */
+    @ParameterizedTest
+    @EnumSource(
+            value = Database.Kind.class,
+            names = {"POSTGRESQL", "MARIADB", "SQLITE", "DUCKDB"})
+    void oneSideAloneHoldsTheKey(Database.Kind kind) throws Exception {
+        Database source = new Database(kind, folder, "one");
+        Database target = new Database(kind, folder, "two");
+        boolean schemas = kind.like() == Database.Kind.POSTGRESQL;
+        if (schemas) {
+            source.execute("CREATE SCHEMA moved");
+        }
+        String rows = IntStream.range(0, 300)
+                .mapToObj(i -> "(" + i + ", " + i % 9 + ")")
+                .collect(Collectors.joining(", "));
+        String[] odd = {
+            "(150, " + 150 % 9 + ")", // as it is there already
+            "(151, 77)",
+            "(NULL, 1)",
+            "(9000, 1), (9000, 1)",
+            "(NULL, 1), (NULL, 2)",
+            "(7, 7), (NULL, 3)"
+        };
+        Tool tool = new Tool(folder);
+        int joined = 0;
+        for (int i = 0; i < odd.length; i++) {
+            String held = "gauge" + i;
+            String loose = schemas ? "moved." + held : held;
+            source.execute(
+                    "CREATE TABLE " + held + " (id INTEGER PRIMARY KEY, level INTEGER)",
+                    "INSERT INTO " + held + " VALUES " + rows,
+                    "UPDATE " + held + " SET level = 50 WHERE id = 20");
+            Database other = schemas ? source : target;
+            other.execute(
+                    "CREATE TABLE " + loose + " (id INTEGER, level INTEGER)",
+                    "INSERT INTO " + loose + " VALUES " + rows,
+                    "DELETE FROM " + loose + " WHERE id = 299",
+                    "INSERT INTO " + loose + " VALUES " + odd[i]);
+            String one = source.address() + "#" + (schemas ? "public." : "") + held;
+            String two = other.address() + "#" + loose;
+            for (List<String> sides : List.of(List.of(one, two), List.of(two, one))) {
+                List<String> plain = List.of();
+                for (String method : List.of("stream", "joined")) {
+                    String[] command = {
+                        "compare", sides.get(0), sides.get(1), "--key", "id", "--method", method, "--range-rows", "40"
+                    };
+                    Tool.Result result = tool.run(command);
+                    String story = kind + " " + odd[i] + " " + method + result.all();
+                    if (kind == Database.Kind.SQLITE && result.code() == 2) {
+                        // A column that is not the row's number may hold anything.
+                        assertThat(result.all()).as(story).contains("in several forms");
+                        continue;
+                    }
+                    assertThat(result.code()).as(story).isEqualTo(1);
+                    joined += method.equals("joined") && result.out().contains("joined") ? 1 : 0;
+                    List<String> found = findings(tool, command);
+                    assertThat(found).as(story).isNotEmpty();
+                    assertThat(plain.isEmpty() ? found : plain).as(story).isEqualTo(found);
+                    plain = found;
+                }
+            }
+        }
+        assertThat(joined).isPositive();
     }
 
     @ParameterizedTest

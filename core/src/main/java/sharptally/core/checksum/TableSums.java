@@ -101,9 +101,8 @@ public final class TableSums {
             }
             if (keys.size() > MAX_KEYS) {
                 rowsPerKey *= 2;
-                for (int i = 0; i < keys.size(); i++) {
-                    keys.remove(i);
-                }
+                boolean[] kept = {false};
+                keys.removeIf(k -> kept[0] = !kept[0]);
             }
         }
 

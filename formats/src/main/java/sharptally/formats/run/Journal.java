@@ -167,8 +167,8 @@ public final class Journal implements AutoCloseable {
         }
     }
 
-    /** Adds a line whose loss, with all of its kind since the last that was forced, costs no more than about a second's work. */
-    synchronized void pass(ObjectNode line) {
+    /** Adds a line that outlives a loss of power within about a second, and whose loss would cost no more than is done in that. */
+    synchronized void appendSoon(ObjectNode line) {
         if (System.nanoTime() - forced > FORCED_EVERY.toNanos()) {
             append(line);
         } else {

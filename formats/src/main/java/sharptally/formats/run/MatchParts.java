@@ -109,7 +109,7 @@ public final class MatchParts implements PartKeeper {
     @Override
     public synchronized void finish(int range, RangeResult part) {
         finished.put(range, part);
-        journal.pass(line().put("range", range).set("part", Json.MAPPER.valueToTree(part)));
+        journal.appendSoon(line().put("range", range).set("part", Json.MAPPER.valueToTree(part)));
     }
 
     @Override
@@ -153,7 +153,7 @@ public final class MatchParts implements PartKeeper {
                     journal.append(line);
                 } else {
                     // Of nothing, nothing can be lost.
-                    journal.pass(line);
+                    journal.appendSoon(line);
                 }
             }
             writeRanges();

@@ -7,6 +7,7 @@ import java.nio.file.Path;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
@@ -14,6 +15,7 @@ import sharptally.core.compare.Counts;
 import sharptally.core.compare.PartKeeper;
 import sharptally.core.compare.RangeResult;
 import sharptally.core.finding.Finding;
+import sharptally.core.finding.FindingKind;
 import sharptally.core.match.MatchPlanner;
 import sharptally.core.match.TableMatch;
 import sharptally.core.match.request.MatchRequest;
@@ -50,6 +52,58 @@ class MatchPartsTest {
 
     private MatchParts parts(Journal journal) {
         return new MatchParts(MATCH, folder, "findings/reading.jsonl", journal);
+    }
+
+    /** Where nothing was found, nothing is forced to the disk: whatever a loss of power takes, it is done again or not needed. */
+    @Test
+    void whatWasNotForcedToTheDiskIsNotMissed() throws Exception {
+        Path findings = folder.resolve("findings/reading.jsonl");
+        Files.createDirectories(findings.getParent());
+        try (Journal journal = Journal.begin(folder, Map.of())) {
+            MatchParts parts = parts(journal);
+            parts.cut(List.of(KeyRange.ALL));
+            parts.open(0).close();
+            parts.finish(0, new RangeResult(Counts.allSame(7, 1), "stream", List.of(), List.of()));
+            parts.join(true);
+        }
+        Path file = folder.resolve("journal.jsonl");
+        List<String> lines = Files.readAllLines(file);
+        for (int kept = lines.size(); kept > 0; kept--) {
+            Files.write(file, lines.subList(0, kept));
+            Files.deleteIfExists(findings);
+            try (Journal journal = Journal.goOn(folder)) {
+                MatchParts parts = parts(journal);
+                if (parts.finished(0).isEmpty()) {
+                    parts.cut(List.of(KeyRange.ALL));
+                    parts.open(0).close();
+                    parts.finish(0, new RangeResult(Counts.allSame(7, 1), "stream", List.of(), List.of()));
+                }
+                parts.join(true);
+            }
+            assertThat(findings).as(kept + " lines").isEmptyFile();
+        }
+        // What holds findings was forced to the disk; if it is gone all the same, that is not passed over.
+        try (Journal journal = Journal.begin(folder.resolve("findings"), Map.of())) {
+            MatchParts parts = new MatchParts(MATCH, folder, "findings/other.jsonl", journal);
+            parts.cut(List.of(KeyRange.ALL));
+            List<Value> row = List.of(new Value.Int(1));
+            try (PartKeeper.Sink sink = parts.open(0)) {
+                sink.accept(new Finding.Missing(row, row, 1, false));
+            }
+            parts.finish(
+                    0,
+                    new RangeResult(
+                            new Counts(1, 0, 0, Map.of(FindingKind.MISSING, 1L), List.of()),
+                            "stream",
+                            List.of(),
+                            List.of()));
+            parts.join(true);
+        }
+        Files.delete(folder.resolve("findings/other.jsonl"));
+        try (Journal journal = Journal.goOn(folder.resolve("findings"))) {
+            new MatchParts(MATCH, folder, "findings/other.jsonl", journal).join(true);
+        }
+        assertThat(folder.resolve("findings/other.jsonl")).doesNotExist();
     }
 
     @ParameterizedTest

@@ -155,12 +155,21 @@ public record ChecksumJob(
                     shape.name() + "." + name + " (" + found.declaredType() + ")",
                     Hint.LEAVE_OUT_COLUMN);
         }
-        return found;
+        // Trailing blanks of a file's text carry no meaning where they have none in the table that it is of.
+        CanonicalType type = found.type().get();
+        boolean padded = type.isWritten()
+                && against.map(ColumnTypes::of)
+                        .or(() -> like)
+                        .flatMap(types -> types.of(name))
+                        .filter(CanonicalType::padded)
+                        .isPresent();
+        return padded ? found.read(type.writtenPadded()) : found;
     }
 
     private List<Hashed> columns(TableShape shape, List<ColumnShape> keyColumns) {
         return shape.columns().stream()
-                .filter(c -> keyColumns.contains(c) || leaveOut.stream().noneMatch(g -> g.includes(c)))
+                .filter(c -> keyColumns.stream().anyMatch(k -> k.name().equals(c.name()))
+                        || leaveOut.stream().noneMatch(g -> g.includes(c)))
                 .map(c -> column(shape, c.name()))
                 .map(c -> {
                     CanonicalType type = c.type().orElseThrow();

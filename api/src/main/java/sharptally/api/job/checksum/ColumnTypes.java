@@ -21,7 +21,9 @@ public record ColumnTypes(Map<String, CanonicalType> byName) {
     public static ColumnTypes of(ChecksumFile file) {
         return new ColumnTypes(file.head().columns().stream()
                 .collect(Collectors.toMap(
-                        c -> folded(c.name()), c -> CanonicalType.time(c.kind(), c.digits()), (a, b) -> a)));
+                        c -> folded(c.name()),
+                        c -> c.padded() ? CanonicalType.paddedText() : CanonicalType.time(c.kind(), c.digits()),
+                        (one, other) -> one)));
     }
 
     /**
