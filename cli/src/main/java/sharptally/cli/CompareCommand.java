@@ -23,6 +23,7 @@ import sharptally.api.job.Context;
 import sharptally.api.job.JobRequest;
 import sharptally.api.job.RequestedLimits;
 import sharptally.api.job.RequestedTables;
+import sharptally.api.job.connect.Cluster;
 import sharptally.api.job.keep.Freshness;
 import sharptally.api.job.keep.JobLock;
 import sharptally.api.job.keep.KeptRuns;
@@ -227,7 +228,7 @@ final class CompareCommand implements Callable<Integer> {
                 .narrowedBy(asked.narrowing())
                 .allowingEmpty(asked.allowEmpty());
         int workers = choice.workersOf(wish);
-        CompareJob job = new CompareJob(wish, asked, choice.runs, workers);
+        CompareJob job = new CompareJob(wish, asked, choice.runs, workers, Cluster.comparing());
         if (explain) {
             explain(job.explain(Interrupt::asked));
             return 0;

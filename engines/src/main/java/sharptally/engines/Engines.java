@@ -24,6 +24,7 @@ import sharptally.engines.h2.H2;
 import sharptally.engines.jdbc.JdbcEngine;
 import sharptally.engines.jdbc.connect.BorrowingConnector;
 import sharptally.engines.jdbc.embed.Embedded;
+import sharptally.engines.lake.LakeEngine;
 import sharptally.engines.mariadb.MariaDb;
 import sharptally.engines.postgresql.PostgreSql;
 import sharptally.engines.sqlite.Sqlite;
@@ -53,6 +54,7 @@ public final class Engines {
                             new RemoteEngine("s3", FILES),
                             new RemoteEngine("https", FILES),
                             new RemoteEngine("http", FILES),
+                            new LakeEngine(),
                             AnyJdbc.engine()))
             .flatMap(List::stream)
             .toList();

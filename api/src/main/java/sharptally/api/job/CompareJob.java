@@ -13,11 +13,12 @@ import sharptally.api.job.keep.Limits;
 import sharptally.api.job.keep.RunBook;
 import sharptally.core.compare.ComparisonContext;
 import sharptally.core.compare.MatchResult;
+import sharptally.core.compare.Outcome;
 import sharptally.core.compare.Pair;
 import sharptally.core.compare.Progress;
 import sharptally.core.compare.method.MethodChoice;
 import sharptally.core.compare.method.MethodDecision;
-import sharptally.core.compare.run.RangedComparison;
+import sharptally.core.compare.run.Comparing;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
 import sharptally.core.match.JobPlan;
@@ -39,10 +40,16 @@ import sharptally.report.text.ObstacleText;
  *
  * @param asked what the user asked for, kept in the run so that it can be resumed
  * @param workers how many connections per side are worked with at once
+ * @param comparing how the rows of each match are compared
  */
-public record CompareJob(JobRequest wish, CompareRequest asked, Path runs, int workers) {
+public record CompareJob(JobRequest wish, CompareRequest asked, Path runs, int workers, Comparing comparing) {
     private static final String OTHER_STATES =
             "several workers read over connections of their own, each seeing the state of its beginning";
+
+    /** One whose rows are compared in this process. */
+    public CompareJob(JobRequest wish, CompareRequest asked, Path runs, int workers) {
+        this(wish, asked, runs, workers, Comparing::here);
+    }
 
     /** Whether totals stand beside the comparison of rows. */
     public enum Totals {
@@ -177,7 +184,8 @@ public record CompareJob(JobRequest wish, CompareRequest asked, Path runs, int w
             if (asked.totals() == Totals.ALL || asked.totals() == Totals.JOB && saysTotals(match)) {
                 TotalsJob.totals(wish, match, places, book, place);
             }
-            for (int i = 1; i < ranges; i++) {
+            int here = comparing.connectionsHere(ranges);
+            for (int i = 1; i < here; i++) {
                 Place source = from.another();
                 try {
                     pairs.add(new Pair(source, to.another()));
@@ -186,18 +194,21 @@ public record CompareJob(JobRequest wish, CompareRequest asked, Path runs, int w
                     throw e;
                 }
             }
-            if (ranges > 1
+            if (here > 1
                     && !(pairs.get(1).source().sharesState()
                             && pairs.get(1).target().sharesState())) {
                 book.note(OTHER_STATES);
             }
-            var comparison = new RangedComparison(
+            Outcome outcome = comparing.compare(new Comparing.Work(
                     match,
+                    wish.source(),
+                    wish.target(),
                     pairs,
                     asked.settings(match, from, to, ranges),
                     new LimitedParts(parts, limits),
-                    around.context.telling(watch).stoppedBy(limits::stop));
-            result = new MatchResult(match, Optional.of(comparison.run(expected)), Optional.empty());
+                    around.context.telling(watch).stoppedBy(limits::stop),
+                    expected));
+            result = new MatchResult(match, Optional.of(outcome), Optional.empty());
         } catch (ToolException e) {
             result = new MatchResult(match, Optional.empty(), Optional.of(inWords(limits.told(e, match.name()))));
         } finally {

@@ -50,6 +50,13 @@ public final class Cast {
         EXACT
     }
 
+    /** What brings the writing of a column to the type as which it is read; empty where it stays as it is. */
+    public static Optional<Cast> ofWriting(CanonicalType type) {
+        return type.isWritten() && (type.kind() != Kind.TEXT || type.padded())
+                ? Optional.of(new Cast(type.padded() ? type : CanonicalType.written(), type.kind()))
+                : Optional.empty();
+    }
+
     public Cast(CanonicalType from, Kind to) {
         this(from, to, CanonicalType.ANY_DIGITS);
     }

@@ -1,5 +1,6 @@
 package sharptally.core.rows;
 
+import java.io.Serializable;
 import java.lang.invoke.MethodHandles;
 import java.lang.invoke.VarHandle;
 import java.nio.ByteOrder;
@@ -13,7 +14,7 @@ import java.util.Random;
  * <p>A field goes through a folded multiplication of 64 by 64 bits for each eight of its bytes; the hashes of fields, mixed with
  * constants of their columns, are added up.
  */
-public final class RecordHash {
+public final class RecordHash implements Serializable {
     /** In place of a field that is NULL. */
     public static final long NULL = 0x5F3C_9A17_44D0_E621L;
 

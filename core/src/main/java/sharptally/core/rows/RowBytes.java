@@ -27,10 +27,28 @@ public final class RowBytes {
         }
     }
 
+    /** None yet. */
+    RowBytes() {
+        this.bytes = new byte[0];
+        this.ends = new int[0];
+    }
+
+    /** How many bytes rows take. */
+    int filled() {
+        return filled;
+    }
+
+    /** The bytes of all rows; there are none afterwards. */
+    byte[] take() {
+        byte[] all = Arrays.copyOf(bytes, filled);
+        filled = 0;
+        return all;
+    }
+
     private void need(int count) {
         if (bytes.length - filled < count) {
             bytes = Arrays.copyOf(bytes, Math.max(Math.addExact(filled, count), (int)
-                    Math.min(Integer.MAX_VALUE - 64, bytes.length * 2L)));
+                    Math.min(Integer.MAX_VALUE - 64, Math.max(64, bytes.length * 2L))));
         }
     }
 

@@ -25,6 +25,11 @@ public final class RowIn implements AutoCloseable {
         this.filled = filled;
     }
 
+    /** Of rows as {@link RowPack} hands them out. */
+    static RowIn of(byte[] bytes) {
+        return new RowIn(bytes, bytes.length);
+    }
+
     void goTo(int place) {
         at = place;
     }

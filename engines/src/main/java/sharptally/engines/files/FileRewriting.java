@@ -146,7 +146,9 @@ final class FileRewriting {
                             file, "a file of this kind can't be rewritten", "write it as CSV, and compare that"));
             RewrittenFile rewritten = new RewrittenFile(file, writing.charset());
             List<String> names = rows.names();
-            List<Optional<Cast>> casts = looked.stream().map(FilteredRows::cast).toList();
+            List<Optional<Cast>> casts = looked.stream()
+                    .map(c -> Cast.ofWriting(c.type().orElseThrow()))
+                    .toList();
             int[] places =
                     looked.stream().mapToInt(c -> names.indexOf(c.name())).toArray();
             long[] first = new long[ROWS_AT_ONCE];

@@ -13,8 +13,6 @@ import sharptally.core.rows.RowBatch;
 import sharptally.core.rows.RowSource;
 import sharptally.core.shape.ColumnShape;
 import sharptally.core.shape.RowFilter;
-import sharptally.core.types.CanonicalType;
-import sharptally.core.types.Kind;
 
 /** Rows of files as they are wanted: read as the types that the other side gives them, and only those that are meant. */
 final class FilteredRows implements RowSource {
@@ -65,19 +63,13 @@ final class FilteredRows implements RowSource {
             List<ColumnShape> wanted,
             Limit limit) {
         this.rows = rows;
-        this.casts = columns.stream().map(FilteredRows::cast).toList();
+        this.casts = columns.stream()
+                .map(c -> Cast.ofWriting(c.type().orElseThrow()))
+                .toList();
         this.tests = filters.stream().map(f -> test(f, columns)).toList();
         this.chosen = chosen;
         this.wanted = wanted.stream().mapToInt(columns::indexOf).toArray();
         this.limit = limit;
-    }
-
-    /** What brings the writing of a column to the type as which it is read; empty where it stays as it is. */
-    static Optional<Cast> cast(ColumnShape column) {
-        CanonicalType type = column.type().orElseThrow();
-        return type.isWritten() && (type.kind() != Kind.TEXT || type.padded())
-                ? Optional.of(new Cast(type.padded() ? type : CanonicalType.written(), type.kind()))
-                : Optional.empty();
     }
 
     static ColumnShape column(RowFilter filter) {

@@ -7,6 +7,7 @@ import java.util.OptionalLong;
 import java.util.function.BooleanSupplier;
 import sharptally.core.place.ReadRequest;
 import sharptally.core.place.part.Records;
+import sharptally.core.rows.Cast;
 import sharptally.core.rows.RowSource;
 import sharptally.core.shape.ColumnShape;
 import sharptally.core.shape.TableShape;
@@ -15,7 +16,8 @@ import sharptally.core.shape.TableShape;
 record TypedRecords(Records records) implements Records {
     /** Rows as the types of their columns. */
     static RowSource typed(RowSource rows, List<ColumnShape> columns) {
-        return columns.stream().anyMatch(c -> FilteredRows.cast(c).isPresent())
+        return columns.stream()
+                        .anyMatch(c -> Cast.ofWriting(c.type().orElseThrow()).isPresent())
                 ? new FilteredRows(
                         rows,
                         columns,

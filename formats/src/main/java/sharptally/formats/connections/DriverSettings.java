@@ -115,12 +115,13 @@ final class DriverSettings {
             entry("xlsx", with(STORE, List.of("header", "names", "sheet"))),
             entry("parquet", STORE),
             entry("dump", with(STORE, List.of("keep", "written"))),
+            entry("spark", List.of("delimiter", "encoding", "format", "header", "lines", "null", "quote")),
             entry("s3", with(STORE, with(TEXT_FILES, List.of("sheet")))),
             entry("https", with(TEXT_FILES, List.of("sheet"))),
             entry("http", with(TEXT_FILES, List.of("sheet"))));
 
     private static final List<String> FILES =
-            List.of("csv", "tsv", "jsonl", "xlsx", "parquet", "dump", "s3", "https", "http");
+            List.of("csv", "tsv", "jsonl", "xlsx", "parquet", "dump", "spark", "s3", "https", "http");
 
     private DriverSettings() {}
 

@@ -9,10 +9,11 @@ import java.nio.file.Path;
 import java.nio.file.StandardOpenOption;
 import sharptally.core.compare.PartKeeper;
 import sharptally.core.finding.Finding;
+import sharptally.core.match.TableMatch;
 import sharptally.formats.value.FindingJson;
 
 /** Findings on their way to a file. Used by one thread. */
-final class FindingsOut implements PartKeeper.Sink {
+public final class FindingsOut implements PartKeeper.Sink {
     private final Path file;
     private final FindingJson json;
     private final FileChannel channel;
@@ -21,7 +22,19 @@ final class FindingsOut implements PartKeeper.Sink {
     /** Whether the disk may hold what was here before. */
     private boolean changed;
 
+    private final boolean kept;
+
     FindingsOut(Path file, FindingJson json) {
+        this(file, json, true);
+    }
+
+    /** To a file that lives only as long as this process. */
+    public static FindingsOut scratch(Path file, TableMatch match) {
+        return new FindingsOut(file, new FindingJson(match), false);
+    }
+
+    private FindingsOut(Path file, FindingJson json, boolean kept) {
+        this.kept = kept;
         this.file = file;
         this.json = json;
         try {
@@ -61,7 +74,7 @@ final class FindingsOut implements PartKeeper.Sink {
     public void close() {
         try (channel) {
             out.flush();
-            if (changed || channel.position() > 0) {
+            if (kept && (changed || channel.position() > 0)) {
                 channel.force(false);
             }
         } catch (IOException e) {

@@ -201,9 +201,12 @@ public final class Eligibility {
      * value, no row moves meanwhile, and reading twice is not asking a question twice.
      */
     public boolean canHash() {
-        return source.readsOneState()
-                && target.readsOneState()
-                && match.source().query().isEmpty()
+        return source.readsOneState() && target.readsOneState() && hashesKeys();
+    }
+
+    /** The same of places that may show another state when they are read again. */
+    public boolean hashesKeys() {
+        return match.source().query().isEmpty()
                 && match.target().query().isEmpty()
                 && (match.wholeRow() || match.keyPairs().stream().allMatch(p -> ORDERED.contains(p.comparedAs())));
     }

@@ -6,8 +6,7 @@ import java.util.BitSet;
 import java.util.List;
 import java.util.Optional;
 import java.util.function.LongConsumer;
-import java.util.function.UnaryOperator;
-import java.util.stream.IntStream;
+import sharptally.core.compare.stream.RowMerge;
 import sharptally.core.compare.stream.StreamComparison;
 import sharptally.core.match.TableMatch;
 import sharptally.core.place.Place;
@@ -16,8 +15,6 @@ import sharptally.core.place.Side;
 import sharptally.core.place.part.Records;
 import sharptally.core.place.part.Seek;
 import sharptally.core.range.KeyRange;
-import sharptally.core.rows.CellHash;
-import sharptally.core.rows.Column;
 import sharptally.core.rows.Prefetch;
 import sharptally.core.rows.RecordHash;
 import sharptally.core.rows.RowBatch;
@@ -37,7 +34,6 @@ final class ValueSide implements HashedSide {
     private final TableMatch match;
     private final Side side;
     private final StreamComparison stream;
-    private final List<UnaryOperator<Column>> forms;
     private final ReadRequest all;
     private final Optional<Records> records;
     private final boolean seeks;
@@ -46,7 +42,7 @@ final class ValueSide implements HashedSide {
     private final List<Long> starts = new ArrayList<>();
 
     private final List<List<Value>> firsts = new ArrayList<>();
-    private Optional<Hashing> hashing = Optional.empty();
+    private Optional<RowHashing> hashing = Optional.empty();
 
     /**
      * @param stream how the side is read
@@ -55,9 +51,6 @@ final class ValueSide implements HashedSide {
         this.match = match;
         this.side = side;
         this.stream = stream;
-        this.forms = IntStream.range(0, match.pairs().size())
-                .mapToObj(pair -> stream.form(pair, side))
-                .toList();
         List<ColumnShape> columns = match.pairs().stream()
                 .map(p -> side == Side.SOURCE ? p.source() : p.target())
                 .toList();
@@ -72,78 +65,9 @@ final class ValueSide implements HashedSide {
         this.all = seeks ? byKey : new ReadRequest(byKey.table(), columns, List.of());
     }
 
-    /** Hashes of the rows of a batch. */
-    private final class Hashing {
-        private final RecordHash hash;
-        private final CellHash cells;
-        private final int[] key = match.wholeRow()
-                ? IntStream.range(0, match.pairs().size()).toArray()
-                : match.key().stream().mapToInt(i -> i).toArray();
-
-        Hashing(RecordHash hash) {
-            this.hash = hash;
-            this.cells = new CellHash(hash);
-        }
-
-        /** What is added up of the key's columns; rows without a key are told apart. */
-        long[] keys(RowBatch batch, Column[] compared, BitSet without) {
-            long[] sums = new long[batch.rows()];
-            for (int pair : key) {
-                Column column = compared[pair];
-                for (int row = 0; row < sums.length; row++) {
-                    sums[row] += hash.inKey(pair, cells.of(column, row));
-                    if (!match.wholeRow() && column.isNull(row)) {
-                        without.set(row);
-                    }
-                }
-            }
-            return sums;
-        }
-
-        void hash(RowBatch batch, RecordSpill into) {
-            Column[] compared = new Column[match.pairs().size()];
-            long[] rows = new long[batch.rows()];
-            for (int pair = 0; pair < compared.length; pair++) {
-                Column column = forms.get(pair).apply(batch.column(pair));
-                compared[pair] = column;
-                for (int row = 0; row < rows.length; row++) {
-                    rows[row] += hash.inRow(pair, cells.of(column, row));
-                }
-            }
-            BitSet without = new BitSet();
-            long[] keys = keys(batch, compared, without);
-            for (int row = 0; row < rows.length; row++) {
-                if (without.get(row)) {
-                    into.takeWithoutKey();
-                } else {
-                    into.take(keys[row], rows[row]);
-                }
-            }
-        }
-
-        /** The rows of a batch whose keys are wanted. */
-        int[] wanted(RowBatch batch, long[] wanted, BitSet passed, BitSet found) {
-            Column[] compared = new Column[match.pairs().size()];
-            for (int pair : key) {
-                compared[pair] = forms.get(pair).apply(batch.column(pair));
-            }
-            BitSet without = new BitSet();
-            long[] keys = keys(batch, compared, without);
-            return IntStream.range(0, keys.length)
-                    .filter(row -> {
-                        int place = without.get(row) ? -1 : Arrays.binarySearch(wanted, keys[row]);
-                        if (place >= 0) {
-                            found.set(place);
-                        }
-                        return without.get(row) || place >= 0 && !passed.get(place);
-                    })
-                    .toArray();
-        }
-    }
-
     @Override
     public boolean hash(RecordHash hash, RecordSpill into, LongConsumer news) {
-        Hashing of = new Hashing(hash);
+        RowHashing of = new RowHashing(match, side, new RowMerge(match, stream.context()), hash);
         hashing = Optional.of(of);
         RowSource read = records.flatMap(r -> r.all(all)).orElseGet(() -> stream.read(side, all));
         long told = 0;
@@ -251,6 +175,14 @@ final class ValueSide implements HashedSide {
             return Optional.of(stream.read(side, request));
         }
 
+        private boolean isWanted(long key) {
+            int place = Arrays.binarySearch(left.keys(), key);
+            if (place >= 0) {
+                found.set(place);
+            }
+            return place >= 0 && !passed.get(place);
+        }
+
         @Override
         public Optional<RowBatch> next() {
             while (!closed) {
@@ -265,7 +197,7 @@ final class ValueSide implements HashedSide {
                     rows = Optional.empty();
                     continue;
                 }
-                int[] wanted = hashing.orElseThrow().wanted(batch.get(), left.keys(), passed, found);
+                int[] wanted = hashing.orElseThrow().wanted(batch.get(), this::isWanted);
                 if (wanted.length > 0) {
                     return Optional.of(batch.get().only(wanted));
                 }

@@ -4,7 +4,6 @@ import java.time.Duration;
 import java.util.ArrayList;
 import java.util.Collections;
 import java.util.EnumSet;
-import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Optional;
 import java.util.OptionalLong;
@@ -16,7 +15,6 @@ import java.util.stream.Stream;
 import sharptally.core.checksum.Cutting;
 import sharptally.core.compare.ComparisonContext;
 import sharptally.core.compare.ComparisonSettings;
-import sharptally.core.compare.Counts;
 import sharptally.core.compare.Method;
 import sharptally.core.compare.Outcome;
 import sharptally.core.compare.Pair;
@@ -131,27 +129,18 @@ public final class RangedComparison {
     }
 
     private Outcome outcome(List<RangeResult> parts, long began) {
-        Counts counts =
-                parts.stream().map(RangeResult::counts).reduce(Counts::plus).orElseGet(Counts::none);
-        List<DifferenceHistogram.Cell> damage = new ArrayList<>();
-        Set<String> methods = new LinkedHashSet<>();
-        Set<String> told = new LinkedHashSet<>(remarks);
-        for (RangeResult part : parts) {
-            damage.addAll(part.damage());
-            methods.add(part.method());
-            told.addAll(part.remarks());
-        }
-        if (damage.stream().allMatch(c -> c.differing() == 0)) {
-            damage.clear();
-        }
+        RangeResult all = RangeResults.of(parts, remarks);
+        List<DifferenceHistogram.Cell> damage = all.damage();
         boolean ended = !damage.isEmpty()
                 && settings.changedSince().isEmpty()
                 && settings.sample().isEmpty()
                 && eligibility.rangeProblem().isEmpty();
         List<DifferenceHistogram.Cell> where =
                 ended ? new KeyEnds(match, workers.get(0), settings.keys()).around(damage) : damage;
-        RangeResult all = new RangeResult(counts, String.join(" and ", methods), where, List.copyOf(told));
-        return Outcome.of(all, mistrusted, Duration.ofNanos(System.nanoTime() - began));
+        return Outcome.of(
+                new RangeResult(all.counts(), all.method(), where, all.remarks()),
+                mistrusted,
+                Duration.ofNanos(System.nanoTime() - began));
     }
 
     /** The whole match over the first connections, with whatever sorting it needs. */

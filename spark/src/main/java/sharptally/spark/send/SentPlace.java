@@ -1,0 +1,43 @@
+package sharptally.spark.send;
+
+import java.io.Serializable;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.Optional;
+import org.apache.spark.SparkFiles;
+import sharptally.api.job.connect.Endpoints;
+import sharptally.core.place.Address;
+import sharptally.core.place.Endpoint;
+import sharptally.core.place.Place;
+import sharptally.formats.connections.ConnectionsFile;
+
+/**
+ * A place that executors open for themselves: its address as the user wrote it, which holds no password. What else is needed is
+ * looked up where the executor runs: in {@code connections.yaml} among the files sent with the job, in its working folder, or in
+ * the user's configuration; and in its environment.
+ *
+ * @param snapshot whether it is read in one state
+ */
+public record SentPlace(String address, boolean snapshot) implements Serializable {
+    private static final String FILE = "connections.yaml";
+
+    public static SentPlace of(Endpoint endpoint) {
+        return new SentPlace(
+                endpoint.label().toString(), endpoint.access().session().snapshot());
+    }
+
+    /** Opens it over a connection of its own. */
+    public Place open() {
+        Path sent = Path.of(SparkFiles.getRootDirectory(), FILE);
+        Path configuration = Path.of(Optional.ofNullable(System.getenv("XDG_CONFIG_HOME"))
+                .orElse(System.getProperty("user.home") + "/.config"));
+        ConnectionsFile file = ConnectionsFile.find(
+                Files.exists(sent) ? sent : Path.of(FILE),
+                configuration.resolve("sharp-tally").resolve(FILE),
+                System.getenv(),
+                place -> Optional.empty());
+        return Endpoints.of(file.resolve(Address.parse(address)), Path.of(System.getProperty("java.io.tmpdir")))
+                .withSnapshot(snapshot)
+                .open();
+    }
+}

@@ -1,0 +1,14 @@
+package sharptally.spark.work;
+
+import org.apache.spark.TaskContext;
+import org.apache.spark.util.TaskCompletionListener;
+
+/** What is to be done when the task of this thread ends, whatever its end. */
+final class TaskEnd {
+    private TaskEnd() {}
+
+    static void run(Runnable last) {
+        TaskCompletionListener listener = context -> last.run();
+        TaskContext.get().addTaskCompletionListener(listener);
+    }
+}
