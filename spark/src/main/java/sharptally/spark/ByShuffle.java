@@ -8,17 +8,20 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalLong;
+import java.util.stream.Stream;
 import org.apache.spark.HashPartitioner;
 import org.apache.spark.api.java.JavaPairRDD;
 import org.apache.spark.api.java.JavaRDD;
 import org.apache.spark.api.java.JavaSparkContext;
 import org.apache.spark.broadcast.Broadcast;
 import org.apache.spark.sql.SparkSession;
+import org.apache.spark.sql.vectorized.ColumnarBatch;
 import org.apache.spark.storage.StorageLevel;
 import org.jspecify.annotations.Nullable;
 import sharptally.core.checksum.Cutting;
 import sharptally.core.compare.Counts;
 import sharptally.core.compare.Outcome;
+import sharptally.core.compare.PartKeeper;
 import sharptally.core.compare.RangeResult;
 import sharptally.core.compare.method.Eligibility;
 import sharptally.core.compare.record.HashTally;
@@ -41,6 +44,7 @@ import sharptally.spark.work.DistributedRows;
 import sharptally.spark.work.HashTask;
 import sharptally.spark.work.KeyBounds;
 import sharptally.spark.work.KeySet;
+import sharptally.spark.work.LakeBatchesOf;
 import sharptally.spark.work.LakeRowsOf;
 import sharptally.spark.work.MergeTask;
 import sharptally.spark.work.PickTask;
@@ -101,10 +105,15 @@ final class ByShuffle {
         ReadRequest request = PlaceRowsOf.request(match, side);
         if (place instanceof LakePlace lake) {
             LakeRead read = lake.distributed(request);
+            long bytes = lake.estimate(request.table().name()).bytes().orElse(-1);
+            Optional<JavaRDD<ColumnarBatch>> columnar = jobs.run("planning", read::columnar);
+            if (columnar.isPresent()) {
+                return new DistributedRows<>(columnar.get(), new LakeBatchesOf(read.read()), bytes);
+            }
             return new DistributedRows<>(
                     jobs.run("planning", read::distributed),
                     new LakeRowsOf(read.read(), Sent.text(request.columns())),
-                    lake.estimate(request.table().name()).bytes().orElse(-1));
+                    bytes);
         }
         SentPlace elsewhere = SentPlace.of(side == Side.SOURCE ? work.source() : work.target());
         List<List<KeyRange>> ranges = ranges(place, request);
@@ -170,8 +179,16 @@ final class ByShuffle {
         if (left > MAX_LEFT || found.stream().anyMatch(TallyTask.Part::tooMany)) {
             return Optional.empty();
         }
-        Counts equal = Counts.allSame(told.equal(), match.pairs().size());
-        KeySet keys = new KeySet(found.stream().map(TallyTask.Part::left).toList());
+        if (sourceLeft == 0 && targetLeft == 0) {
+            return Optional.of(nothingDiffers(told.equal()));
+        }
+        // By these it is told where rows differ.
+        sourceLeft += told.sampled();
+        targetLeft += told.sampled();
+        Counts equal =
+                Counts.allSame(told.equal() - told.sampled(), match.pairs().size());
+        KeySet keys = new KeySet(
+                found.stream().flatMap(p -> Stream.of(p.left(), p.sampled())).toList());
         Broadcast<KeySet> broadcast = cluster.broadcast(keys);
         try {
             int merges = (int) Math.max(
@@ -187,6 +204,14 @@ final class ByShuffle {
         } finally {
             broadcast.destroy();
         }
+    }
+
+    private RangeResult nothingDiffers(long rows) {
+        RangeResult all = new RangeResult(Counts.allSame(rows, match.pairs().size()), BY_RECORDS, List.of(), List.of());
+        PartKeeper keeper = work.keeper();
+        keeper.open(0).close();
+        keeper.finish(0, all);
+        return all;
     }
 
     private RangeResult byMerge(DistributedRows<?> source, DistributedRows<?> target) {

@@ -165,6 +165,15 @@ public final class Column {
         addSlice(Tag.TEXT, bytes, from, length);
     }
 
+    /** Bytes of text in UTF-8 that may be changed afterwards. */
+    public void addTextCopied(byte[] bytes, int from, int length) {
+        if (length >= LARGE) {
+            addSlice(Tag.TEXT, Arrays.copyOfRange(bytes, from, from + length), 0, length);
+        } else {
+            addSlice(Tag.TEXT, bytes, from, length);
+        }
+    }
+
     /** Keeps unpaired surrogates (as three bytes each), which plain UTF-8 encoding would turn into question marks. */
     public void addText(String text) {
         byte[] bytes = text.getBytes(StandardCharsets.UTF_8);

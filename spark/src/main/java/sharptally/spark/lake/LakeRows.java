@@ -11,7 +11,6 @@ import org.apache.spark.sql.types.BooleanType;
 import org.apache.spark.sql.types.ByteType;
 import org.apache.spark.sql.types.DataType;
 import org.apache.spark.sql.types.DateType;
-import org.apache.spark.sql.types.Decimal;
 import org.apache.spark.sql.types.DecimalType;
 import org.apache.spark.sql.types.DoubleType;
 import org.apache.spark.sql.types.FloatType;
@@ -33,8 +32,6 @@ import sharptally.core.shape.ColumnShape;
 public final class LakeRows implements RowSource {
     private static final int ROWS_PER_BATCH = 2_048;
     private static final long BYTES_PER_BATCH = 4L << 20;
-    private static final long MICROS = 1_000_000;
-    private static final int NANOS_PER_MICRO = 1_000;
 
     private final Iterator<InternalRow> rows;
     private final List<Cell> cells;
@@ -70,7 +67,8 @@ public final class LakeRows implements RowSource {
         } else if (type instanceof ByteType) {
             return (row, into) -> into.addInt(row.getByte(i));
         } else if (type instanceof DecimalType decimal) {
-            return decimal(i, decimal.precision(), decimal.scale());
+            return (row, into) ->
+                    LakeCells.decimal(row.getDecimal(i, decimal.precision(), decimal.scale()), decimal, into);
         } else if (type instanceof BooleanType) {
             return (row, into) -> into.addBoolean(row.getBoolean(i));
         } else if (type instanceof FloatType) {
@@ -81,34 +79,13 @@ public final class LakeRows implements RowSource {
             return (row, into) -> into.addBytes(row.getBinary(i));
         } else if (type instanceof DateType) {
             return (row, into) -> into.addDate(row.getInt(i));
-        } else if (type instanceof TimestampType) {
-            return (row, into) -> {
-                long micros = row.getLong(i);
-                into.addInstant(Math.floorDiv(micros, MICROS), (int) Math.floorMod(micros, MICROS) * NANOS_PER_MICRO);
-            };
-        } else if (type instanceof TimestampNTZType) {
-            return (row, into) -> {
-                long micros = row.getLong(i);
-                into.addTimestamp(Math.floorDiv(micros, MICROS), (int) Math.floorMod(micros, MICROS) * NANOS_PER_MICRO);
-            };
+        } else if (type instanceof TimestampType || type instanceof TimestampNTZType) {
+            boolean instant = type instanceof TimestampType;
+            return (row, into) -> LakeCells.time(row.getLong(i), instant, into);
         } else if (type instanceof StringType) {
-            return (row, into) -> {
-                byte[] bytes = row.getUTF8String(i).getBytes();
-                into.addText(bytes, 0, bytes.length);
-            };
+            return (row, into) -> LakeCells.text(row.getUTF8String(i), into);
         }
         throw new IllegalStateException("a column is read as " + type);
-    }
-
-    private static Cell decimal(int i, int precision, int scale) {
-        return (row, into) -> {
-            Decimal value = row.getDecimal(i, precision, scale);
-            if (precision <= Decimal.MAX_LONG_DIGITS()) {
-                into.addDecimal(value.toUnscaledLong(), scale);
-            } else {
-                into.addDecimal(value.toJavaBigDecimal());
-            }
-        };
     }
 
     @Override

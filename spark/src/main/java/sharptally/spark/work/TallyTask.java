@@ -18,6 +18,7 @@ import sharptally.core.compare.record.HashTally;
 public record TallyTask(boolean wholeRow, int samples, int maxLeft)
         implements FlatMapFunction<Iterator<Tuple2<Integer, byte[]>>, byte[]> {
     private static final int MIN_KEYS = 1 << 18;
+    private static final int MAX_KEYS = 1 << 24;
     private static final int BYTES_PER_KEY = 96;
     /** Of the memory of the executor, so much for the tables of all its tasks. */
     private static final int SHARE_OF_MEMORY = 4;
@@ -27,45 +28,57 @@ public record TallyTask(boolean wholeRow, int samples, int maxLeft)
      *
      * @param withoutKey rows of each side without a key, source first
      * @param left hashes of the keys whose rows are left, unless there are too many
+     * @param sampled hashes of keys in the sample
      */
-    public record Part(HashTally.Told told, long[] withoutKey, long[] left, boolean tooMany) implements Serializable {
-        private static final int HEAD = 6;
+    public record Part(HashTally.Told told, long[] withoutKey, long[] left, long[] sampled, boolean tooMany)
+            implements Serializable {
+        private static final int HEAD = 8;
 
         byte[] bytes() {
-            ByteBuffer out = ByteBuffer.allocate((HEAD + left.length) * Long.BYTES);
-            out.putLong(told.equal()).putLong(told.sourceLeft()).putLong(told.targetLeft());
+            ByteBuffer out = ByteBuffer.allocate((HEAD + left.length + sampled.length) * Long.BYTES);
+            out.putLong(told.equal())
+                    .putLong(told.sampled())
+                    .putLong(told.sourceLeft())
+                    .putLong(told.targetLeft());
             out.putLong(withoutKey[0]).putLong(withoutKey[1]).putLong(tooMany ? 1 : 0);
-            out.asLongBuffer().put(left);
+            out.putLong(left.length).asLongBuffer().put(left).put(sampled);
             return out.array();
         }
 
         public static Part of(byte[] bytes) {
             ByteBuffer in = ByteBuffer.wrap(bytes);
-            HashTally.Told told = new HashTally.Told(in.getLong(), in.getLong(), in.getLong());
+            HashTally.Told told = new HashTally.Told(in.getLong(), in.getLong(), in.getLong(), in.getLong());
             long[] without = {in.getLong(), in.getLong()};
             boolean tooMany = in.getLong() == 1;
-            long[] left = new long[in.remaining() / Long.BYTES];
-            in.asLongBuffer().get(left);
-            return new Part(told, without, left, tooMany);
+            long[] left = new long[(int) in.getLong()];
+            long[] sampled = new long[in.remaining() / Long.BYTES - left.length];
+            in.asLongBuffer().get(left).get(sampled);
+            return new Part(told, without, left, sampled, tooMany);
         }
     }
 
     @Override
     public Iterator<byte[]> call(Iterator<Tuple2<Integer, byte[]>> chunks) {
-        int cores = Runtime.getRuntime().availableProcessors();
-        long maxKeys = Runtime.getRuntime().maxMemory() / SHARE_OF_MEMORY / cores / BYTES_PER_KEY;
+        long memory = Runtime.getRuntime().maxMemory()
+                / SHARE_OF_MEMORY
+                / Runtime.getRuntime().availableProcessors();
         Left left = new Left(maxLeft);
+        Left sampled = new Left(maxLeft);
         HashChunks.Without without = new HashChunks.Without();
-        try (HashTally tally =
-                new HashTally(wholeRow, (int) Math.max(MIN_KEYS, Math.min(1 << 24, maxKeys)), SentMatch.temporary())) {
+        try (HashTally tally = new HashTally(
+                wholeRow,
+                (int) Math.max(MIN_KEYS, Math.min(MAX_KEYS, memory / BYTES_PER_KEY)),
+                memory,
+                SentMatch.temporary())) {
             while (chunks.hasNext()) {
                 HashChunks.addTo(tally, chunks.next()._2(), without);
             }
-            HashTally.Told told = tally.tell(samples, left::add);
+            HashTally.Told told = tally.tell(samples, left::add, sampled::add);
             return List.of(new Part(
                                     told,
                                     new long[] {without.ofSource, without.ofTarget},
                                     left.tooMany ? new long[0] : Arrays.copyOf(left.keys, left.size),
+                                    Arrays.copyOf(sampled.keys, sampled.size),
                                     left.tooMany)
                             .bytes())
                     .iterator();
