@@ -15,7 +15,9 @@ import java.util.Optional;
 import java.util.concurrent.Callable;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
+import picocli.CommandLine.Model.CommandSpec;
 import picocli.CommandLine.Option;
+import picocli.CommandLine.Spec;
 import sharptally.api.job.CompareJob;
 import sharptally.api.job.CompareJob.Watcher;
 import sharptally.api.job.CompareRequest;
@@ -27,6 +29,7 @@ import sharptally.api.job.connect.Cluster;
 import sharptally.api.job.keep.Freshness;
 import sharptally.api.job.keep.JobLock;
 import sharptally.api.job.keep.KeptRuns;
+import sharptally.cli.cluster.Submission;
 import sharptally.cli.notice.FailureNews;
 import sharptally.cli.notice.Notifying;
 import sharptally.cli.notice.RunNews;
@@ -78,6 +81,9 @@ import sharptally.report.text.VerdictText;
 final class CompareCommand implements Callable<Integer> {
     private final Screen screen;
     private Optional<Path> mark = Optional.empty();
+
+    @Spec
+    CommandSpec command;
 
     @Mixin
     JobChoice choice;
@@ -140,6 +146,15 @@ final class CompareCommand implements Callable<Integer> {
             })
     Optional<Path> resume = Optional.empty();
 
+    @Option(
+            names = "--on",
+            paramLabel = "MASTER",
+            description = {
+                "Compare on a Spark cluster: spark://host:7077, yarn …",
+                "Or k8s://…, or local[*]. SPARK_HOME says where Spark is; see docs/cluster.md."
+            })
+    Optional<String> cluster = Optional.empty();
+
     @Option(names = "--explain", description = "Don't compare; tell methods and what they'd cost.")
     boolean explain;
 
@@ -173,6 +188,9 @@ final class CompareCommand implements Callable<Integer> {
 
     @Override
     public Integer call() {
+        if (cluster.isPresent()) {
+            return new Submission(cluster.get(), System.getenv()).run(elsewhere());
+        }
         try {
             return compared();
         } catch (ToolException e) {
@@ -181,6 +199,18 @@ final class CompareCommand implements Callable<Integer> {
             mark.ifPresent(Freshness::failed);
             throw e;
         }
+    }
+
+    /** The same command without a word of where. */
+    private List<String> elsewhere() {
+        List<String> words = new ArrayList<>(
+                command.commandLine().getParent().getParseResult().originalArgs());
+        words.removeIf(word -> word.startsWith("--on="));
+        int at = words.indexOf("--on");
+        if (at >= 0) {
+            words.subList(at, at + 2).clear();
+        }
+        return words;
     }
 
     private Optional<Path> begin(JobRequest wish, CompareRequest asked) {
