@@ -12,7 +12,9 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Random;
+import java.util.concurrent.TimeUnit;
 import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.condition.EnabledIfSystemProperty;
 import org.junit.jupiter.api.io.TempDir;
 
 /** What a cluster finds is what the local program finds, row by row. */
@@ -72,6 +74,104 @@ class ClusterTest {
                     tool, List.of("compare", "--job", tables.job("spark").toString(), "--workers", "2"));
             assertThat(there.code()).as("seed " + seed + there.all()).isEqualTo(1);
             assertThat(there.err()).as("seed " + seed).isEmpty();
+            same("seed " + seed, found(tool, tables.names()), expected);
+        }
+    }
+
+    /** A database is read by its executors, in ranges where it finds rows by the key. */
+    @Test
+    void aLakeIsHeldAgainstADatabaseAndTwoDatabasesAgainstEachOther() throws Exception {
+        long seed = seed();
+        Random random = new Random(seed);
+        LakeTables tables = new LakeTables(folder, random);
+        for (int i = 0; i < 8; i++) {
+            tables.add("t" + i, i < 2 ? 6_000 : 90);
+        }
+        Database target = new Database(Database.Kind.POSTGRESQL, folder, "lake_target");
+        target.execute(tables.ofPostgres());
+        Database other = new Database(Database.Kind.POSTGRESQL, folder, "lake_other");
+        other.execute(tables.ofPostgres());
+        for (String table : tables.names()) {
+            other.execute("DELETE FROM " + table + " WHERE ctid IN (SELECT ctid FROM " + table
+                    + " ORDER BY random() LIMIT 5)");
+        }
+        Tool tool = new Tool(folder);
+        Tool.Result here = tool.run(
+                "compare", "--job", tables.job("parquet", target.address()).toString(), "--method", "stream");
+        assertThat(here.code()).as(here.all()).isEqualTo(1);
+        Map<String, List<String>> expected = found(tool, tables.names());
+        String[] databases = {"compare", target.address(), other.address(), "--workers", "3"};
+        Tool.Result both = tool.run(databases);
+        assertThat(both.code()).as(both.all()).isEqualTo(1);
+        Map<String, List<String>> ofDatabases = found(tool, tables.names());
+        try (Cluster cluster = Cluster.local(folder)) {
+            Tool.Result there = cluster.run(
+                    tool,
+                    List.of(
+                            "compare",
+                            "--job",
+                            tables.job("spark", target.address()).toString(),
+                            "--workers",
+                            "3"));
+            assertThat(there.code()).as("seed " + seed + there.all()).isEqualTo(1);
+            same("seed " + seed, found(tool, tables.names()), expected);
+            Tool.Result apart = cluster.run(tool, List.of(databases));
+            assertThat(apart.code()).as("seed " + seed + apart.all()).isEqualTo(1);
+            same("seed " + seed, found(tool, tables.names()), ofDatabases);
+        }
+    }
+
+    /** Executors are killed, tasks are done twice at once, and the driver dies: what is found is found once. */
+    @Test
+    @EnabledIfSystemProperty(named = "sharptally.all", matches = "true")
+    void whateverDiesOfACluster() throws Exception {
+        long seed = seed();
+        LakeTables tables = new LakeTables(folder, new Random(seed));
+        for (int i = 0; i < 6; i++) {
+            tables.add("t" + i, 20_000);
+        }
+        Tool tool = new Tool(folder);
+        Tool.Result here = tool.run("compare", "--job", tables.job("parquet").toString(), "--method", "stream");
+        assertThat(here.code()).as(here.all()).isEqualTo(1);
+        Map<String, List<String>> expected = found(tool, tables.names());
+        List<String> command = List.of("compare", "--job", tables.job("spark").toString());
+        String[] eager = {
+            "spark.speculation true",
+            "spark.speculation.interval 100ms",
+            "spark.speculation.multiplier 1.01",
+            "spark.speculation.quantile 0.1",
+            "spark.speculation.minTaskRuntime 0ms"
+        };
+        try (Cluster cluster = Cluster.standalone(folder, 2)) {
+            Process run = cluster.begin(tool, command, eager);
+            int killed = 0;
+            while (run.isAlive() && killed < 3) {
+                killed += cluster.killExecutor() ? 1 : 0;
+                run.waitFor(4, TimeUnit.SECONDS);
+            }
+            assertThat(run.waitFor())
+                    .as(Files.readString(folder.resolve("begun.log")))
+                    .isEqualTo(1);
+            assertThat(killed).isPositive();
+            same("seed " + seed, found(tool, tables.names()), expected);
+
+            Path before = tool.latestRun();
+            Process driver = cluster.begin(tool, command);
+            while (tool.latestRun().equals(before)
+                    || !Files.readString(tool.latestRun().resolve("journal.jsonl"))
+                            .contains("\"joined\"")) {
+                assertThat(driver.isAlive())
+                        .as(Files.readString(folder.resolve("begun.log")))
+                        .isTrue();
+                Thread.sleep(50);
+            }
+            driver.descendants().forEach(ProcessHandle::destroyForcibly);
+            driver.destroyForcibly();
+            driver.waitFor();
+            Path half = tool.latestRun();
+            Tool.Result resumed = cluster.run(tool, List.of("compare", "--resume", half.toString()));
+            assertThat(resumed.code()).as(resumed.all()).isEqualTo(1);
+            assertThat(tool.latestRun()).isEqualTo(half);
             same("seed " + seed, found(tool, tables.names()), expected);
         }
     }

@@ -16,7 +16,17 @@ import java.util.stream.IntStream;
 /** Random tables as Parquet files in two folders, {@code source} and {@code target}, which differ somehow, and their job file. */
 final class LakeTables {
     /** A type, the one that the other side may have instead, and values. */
-    private record Kind(String type, String other, List<String> values) {}
+    private record Kind(String type, String other, List<String> values) {
+        String ofPostgres() {
+            return switch (type) {
+                case "DOUBLE" -> "DOUBLE PRECISION";
+                case "FLOAT" -> "REAL";
+                case "BLOB" -> "BYTEA";
+                case "VARCHAR" -> "TEXT";
+                default -> type.replace("DECIMAL", "NUMERIC");
+            };
+        }
+    }
 
     private static final List<Kind> KINDS = List.of(
             new Kind("BIGINT", "DECIMAL(19,0)", List.of("0", "-1", "7", "9007199254740993", "-9223372036854775807")),
@@ -47,6 +57,7 @@ final class LakeTables {
     private final Path folder;
     private final List<String> matches = new ArrayList<>();
     private final Map<String, Integer> rows = new LinkedHashMap<>();
+    private final List<String> statements = new ArrayList<>();
 
     LakeTables(Path folder, Random random) throws Exception {
         this.folder = folder;
@@ -107,6 +118,7 @@ final class LakeTables {
         Collections.shuffle(target, random);
         write("source", name, key, kinds, false, source);
         write("target", name, key, kinds, drifted, target);
+        statements.addAll(ofPostgres(name, key, kinds, target));
         List<String> names =
                 IntStream.range(0, key.types().size()).mapToObj(i -> "k" + i).toList();
         matches.add(
@@ -143,6 +155,43 @@ final class LakeTables {
                         + table.resolve("part-" + part + ".parquet") + "' (FORMAT parquet)");
             }
         }
+    }
+
+    /** The target once more, in a database that holds the key unique where it is. */
+    private static List<String> ofPostgres(String name, Key key, List<Kind> kinds, List<List<String>> values) {
+        List<String> columns = new ArrayList<>();
+        for (int i = 0; i < key.types().size(); i++) {
+            columns.add("k" + i + " "
+                    + new Kind(key.types().get(i), "", List.of()).ofPostgres().replace("TEXT", "TEXT COLLATE \"C\""));
+        }
+        for (int i = 0; i < kinds.size(); i++) {
+            columns.add("c" + i + " " + kinds.get(i).ofPostgres());
+        }
+        List<String> all = new ArrayList<>(List.of("CREATE TABLE " + name + " (" + String.join(", ", columns) + ")"));
+        List<String> rows = values.stream()
+                .map(r -> "(" + String.join(", ", r).replace("\\xFF", "FF").replace("::BLOB", "::bytea") + ")")
+                .toList();
+        for (int from = 0; from < rows.size(); from += 500) {
+            all.add("INSERT INTO " + name + " VALUES "
+                    + String.join(", ", rows.subList(from, Math.min(rows.size(), from + 500))));
+        }
+        List<List<String>> keys =
+                values.stream().map(r -> r.subList(0, key.types().size())).toList();
+        if (!key.types().isEmpty()
+                && keys.stream().noneMatch(k -> k.contains("NULL"))
+                && keys.stream().distinct().count() == keys.size()) {
+            List<String> names = IntStream.range(0, key.types().size())
+                    .mapToObj(i -> "k" + i)
+                    .toList();
+            all.add("ALTER TABLE " + name + " ADD PRIMARY KEY (" + String.join(", ", names) + ")");
+        }
+        all.add("ANALYZE " + name);
+        return all;
+    }
+
+    /** Which make the tables of the target in PostgreSQL. */
+    String[] ofPostgres() {
+        return statements.toArray(String[]::new);
     }
 
     /**

@@ -136,10 +136,10 @@ final class ByShuffle {
                 : place.estimate(request.table().name());
         long rows = size.rows().orElse(-1);
         int atOnce = work.settings().workers();
-        if (!seeks || rows < 10_000 || atOnce < 2) {
+        if (!seeks || rows < 4_000 || atOnce < 2) {
             return List.of(List.of());
         }
-        long perRange = Math.max(5_000, rows / (4L * atOnce));
+        long perRange = Math.max(500, rows / (4L * atOnce));
         List<KeyRange> cut = new Cutting(request.table(), request.orderBy(), place)
                 .cut(
                         KeyRange.ALL,
