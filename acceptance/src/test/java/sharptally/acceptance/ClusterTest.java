@@ -7,12 +7,16 @@ import com.fasterxml.jackson.databind.ObjectMapper;
 import com.fasterxml.jackson.databind.node.ObjectNode;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.sql.Connection;
+import java.sql.DriverManager;
+import java.sql.Statement;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Random;
 import java.util.concurrent.TimeUnit;
+import java.util.stream.Stream;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.condition.EnabledIfSystemProperty;
 import org.junit.jupiter.api.io.TempDir;
@@ -75,6 +79,19 @@ class ClusterTest {
             assertThat(there.code()).as("seed " + seed + there.all()).isEqualTo(1);
             assertThat(there.err()).as("seed " + seed).isEmpty();
             same("seed " + seed, found(tool, tables.names()), expected);
+            // The same, kept in a store of the cluster and brought from there.
+            Tool.Result kept = cluster.run(
+                    tool,
+                    List.of("compare", "--job", tables.job("spark").toString(), "--runs", folder.toUri() + "store"));
+            assertThat(kept.code()).as("seed " + seed + kept.all()).isEqualTo(1);
+            assertThat(kept.out()).contains("run " + folder.toUri() + "store/").doesNotContain("sharp-tally-runs-");
+            Path store = folder.resolve("store");
+            try (Stream<Path> runs = Files.list(store)) {
+                Path run = runs.findFirst().orElseThrow();
+                Files.move(run, folder.resolve("sharp-tally-runs").resolve(run.getFileName() + "-brought"));
+                same("seed " + seed + " brought", found(tool, tables.names()), expected);
+                assertThat(tool.run("show").code()).isZero();
+            }
         }
     }
 
@@ -115,6 +132,18 @@ class ClusterTest {
                             "3"));
             assertThat(there.code()).as("seed " + seed + there.all()).isEqualTo(1);
             same("seed " + seed, found(tool, tables.names()), expected);
+            Tool.Result sums = cluster.run(
+                    tool,
+                    List.of(
+                            "compare",
+                            "--job",
+                            tables.job("spark", target.address()).toString(),
+                            "--workers",
+                            "3",
+                            "--method",
+                            "checksum"));
+            assertThat(sums.code()).as("seed " + seed + sums.all()).isEqualTo(1);
+            same("seed " + seed + " checksums", found(tool, tables.names()), expected);
             Tool.Result apart = cluster.run(tool, List.of(databases));
             assertThat(apart.code()).as("seed " + seed + apart.all()).isEqualTo(1);
             same("seed " + seed, found(tool, tables.names()), ofDatabases);
@@ -173,6 +202,51 @@ class ClusterTest {
             assertThat(resumed.code()).as(resumed.all()).isEqualTo(1);
             assertThat(tool.latestRun()).isEqualTo(half);
             same("seed " + seed, found(tool, tables.names()), expected);
+        }
+    }
+
+    /** As Spark itself writes them. */
+    @Test
+    @EnabledIfSystemProperty(named = "sharptally.all", matches = "true")
+    void formatsOfALake() throws Exception {
+        Path table = folder.resolve("reading");
+        try (Connection duck = DriverManager.getConnection("jdbc:duckdb:");
+                Statement statement = duck.createStatement()) {
+            statement.execute(
+                    "CREATE TABLE t AS SELECT i::BIGINT AS id, CASE i % 4 WHEN 0 THEN NULL WHEN 1 THEN '' WHEN 2"
+                            + " THEN 'a \"gauge\", by the sea' ELSE 'two' || chr(10) || 'lines' END AS remark,"
+                            + " (i / 8.0)::DECIMAL(9,3) AS level, i * 0.5::DOUBLE AS pressure, DATE '2026-01-01' + i::INTEGER AS day,"
+                            + " TIMESTAMPTZ '2026-01-01 00:00:00Z' + to_seconds(i) AS at, i % 2 = 0 AS good FROM range(300) r(i)");
+            statement.execute("COPY t TO '" + table + "' (FORMAT parquet)");
+            statement.execute("UPDATE t SET remark = 'other' WHERE id = 77");
+            statement.execute("COPY t TO '" + table + "2.parquet' (FORMAT parquet)");
+        }
+        List<String> formats = List.of("csv", "json", "orc", "avro");
+        List<String> convert = new ArrayList<>(
+                List.of(Path.of(System.getProperty("java.home"), "bin", "java").toString()));
+        for (String opened :
+                List.of("java.lang", "java.nio", "java.util", "sun.nio.ch", "java.lang.invoke", "sun.util.calendar")) {
+            convert.add("--add-opens=java.base/" + opened + "=ALL-UNNAMED");
+        }
+        convert.addAll(List.of(
+                "-cp",
+                Cluster.home() + "/jars/*",
+                Path.of("src/test/cluster/Convert.java").toAbsolutePath().toString()));
+        convert.add(table.toString());
+        convert.addAll(formats);
+        Tool.Result converted = Tool.process(folder, "", convert);
+        assertThat(converted.code()).as(converted.all()).isZero();
+        Tool tool = new Tool(folder);
+        try (Cluster cluster = Cluster.local(folder)) {
+            for (String format : formats) {
+                String one = "spark:" + table + "." + format;
+                Tool.Result same = cluster.run(tool, List.of("compare", one, "parquet:reading#reading", "--key", "id"));
+                assertThat(same.code()).as(format + same.all()).isZero();
+                Tool.Result other =
+                        cluster.run(tool, List.of("compare", one, "parquet:reading2.parquet", "--key", "id"));
+                assertThat(other.code()).as(format + other.all()).isEqualTo(1);
+                assertThat(other.out()).contains("1 changed, 0 missing, 0 extra");
+            }
         }
     }
 }

@@ -8,7 +8,9 @@ import java.util.List;
 import java.util.concurrent.Callable;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Option;
+import sharptally.cli.cluster.OwnCluster;
 import sharptally.cli.demo.DemoData;
+import sharptally.cli.demo.DemoLake;
 import sharptally.cli.screen.Screen;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
@@ -48,6 +50,14 @@ final class DemoCommand implements Callable<Integer> {
             description = "Rows of the largest table. Default: ${DEFAULT-VALUE}.")
     int rows = 220_000;
 
+    @Option(
+            names = "--cluster",
+            description = {
+                "Play the chapter of clusters instead.",
+                "Starts a Spark of its own on this machine; SPARK_HOME says where Spark is."
+            })
+    boolean cluster;
+
     @Option(names = "--data-only", description = "Make the databases and stop.")
     boolean dataOnly;
 
@@ -78,6 +88,10 @@ final class DemoCommand implements Callable<Integer> {
         DemoData data = new DemoData(folder, rows);
         data.create();
         if (dataOnly) {
+            return 0;
+        }
+        if (cluster) {
+            playCluster();
             return 0;
         }
         String old = "sqlite:" + folder.resolve("old.db");
@@ -206,6 +220,31 @@ final class DemoCommand implements Callable<Integer> {
                                         + ". Databases, runs and scripts are in " + folder + ".",
                                 Meaning.HEADING)));
         return 0;
+    }
+
+    /** A table of a lake against the archive, by the executors of a cluster. */
+    private void playCluster() {
+        Path lake = new DemoLake(folder).create();
+        String runs = folder.resolve("runs").toString();
+        try (OwnCluster own = OwnCluster.start(2, folder, System.getenv())) {
+            play(
+                    "The readings were copied to a lake as well. Its cluster compares them, on two workers that were just started",
+                    1,
+                    "compare",
+                    "--on",
+                    own.master(),
+                    "spark:" + lake,
+                    "sqlite:" + folder.resolve("old.db") + "#reading",
+                    "--leave-out-column",
+                    "pressure_hpa,remark",
+                    "--workers",
+                    "2",
+                    "--runs",
+                    runs);
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
+        play("The run is one like any other", 0, "show", "--limit", "8", "--runs", runs);
     }
 
     /** Files and backups are compared by the same commands. */

@@ -33,6 +33,11 @@ public final class Main {
     private Main() {}
 
     public static void main(String[] args) {
+        System.exit(ofProcess(args));
+    }
+
+    /** Runs the command of this process, which its end or a signal may stop, and tells the exit code. */
+    public static int ofProcess(String... args) {
         Ahead.of(args);
         Screen screen = Screen.ofProcess();
         int code = Interrupt.guard(() -> work(screen, args));
@@ -41,7 +46,7 @@ public final class Main {
             screen.say("sharp-tally: the result could not be written to the end: standard output");
             code = ErrorKind.INCOMPLETE.exitCode();
         }
-        System.exit(code);
+        return code;
     }
 
     /**

@@ -45,7 +45,13 @@ public final class ClusterComparing implements Comparing {
                 && !isLake(places.target())
                 && eligibility.rangeProblem().isEmpty()
                 && eligibility.seek() == Seek.BY_INDEX;
-        return byRanges ? new ByRanges(work, session).run() : new ByShuffle(work, session, eligibility).run();
+        if (byRanges) {
+            return new ByRanges(work, session).run();
+        }
+        ClusterSides sides = new ClusterSides(work, session);
+        return BySums.of(work, sides, eligibility)
+                .flatMap(BySums::run)
+                .orElseGet(() -> new ByShuffle(work, sides, eligibility).run());
     }
 
     private static boolean isLake(Place place) {

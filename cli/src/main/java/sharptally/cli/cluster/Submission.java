@@ -24,6 +24,7 @@ import sharptally.core.fault.ToolException;
 public record Submission(String master, Map<String, String> environment) {
     private static final String HOME = "SPARK_HOME";
     private static final String JAR = "SHARP_TALLY_SPARK_JAR";
+    static final String SCALA = "SPARK_SCALA_VERSION";
     private static final String JVM_OPTIONS = "SPARK_SUBMIT_OPTS";
     private static final Pattern CORE = Pattern.compile("spark-core_(\\d+\\.\\d+)-(\\d+\\.\\d+)\\.\\d+.*\\.jar");
 
@@ -56,16 +57,7 @@ public record Submission(String master, Map<String, String> environment) {
      * @throws ToolException when there is no Spark here, or no jar that fits it
      */
     public int run(List<String> arguments) {
-        Path home = Optional.ofNullable(environment.get(HOME))
-                .map(Path::of)
-                .filter(path -> Files.isDirectory(path.resolve("jars")))
-                .orElseThrow(() -> problem(
-                        "no Spark is installed here",
-                        HOME
-                                + Optional.ofNullable(environment.get(HOME))
-                                        .map(said -> "=" + said + " has no jars")
-                                        .orElse(" is not set"),
-                        "say where it is; docs/cluster.md shows how to come by one"));
+        Path home = home(environment);
         Path settings = logging();
         List<String> command = new ArrayList<>(launcher(home, options(settings)));
         command.addAll(List.of("--master", master, "--class", "sharptally.spark.Main"));
@@ -83,6 +75,24 @@ public record Submission(String master, Map<String, String> environment) {
         } finally {
             settings.toFile().delete();
         }
+    }
+
+    /**
+     * Where Spark is.
+     *
+     * @throws ToolException when it is not said, or not there
+     */
+    static Path home(Map<String, String> environment) {
+        return Optional.ofNullable(environment.get(HOME))
+                .map(Path::of)
+                .filter(path -> Files.isDirectory(path.resolve("jars")))
+                .orElseThrow(() -> problem(
+                        "no Spark is installed here",
+                        HOME
+                                + Optional.ofNullable(environment.get(HOME))
+                                        .map(said -> "=" + said + " has no jars")
+                                        .orElse(" is not set"),
+                        "say where it is; docs/cluster.md shows how to come by one"));
     }
 
     private static int ended(Process driver) {
@@ -111,6 +121,15 @@ public record Submission(String master, Map<String, String> environment) {
         return words;
     }
 
+    /** A Java as Spark's own processes need it. */
+    static List<String> java() {
+        List<String> words = new ArrayList<>(List.of(
+                Path.of(System.getProperty("java.home"), "bin", "java").toString(),
+                "-XX:+IgnoreUnrecognizedVMOptions"));
+        OPENED.forEach(name -> words.add("--add-opens=" + name + "=ALL-UNNAMED"));
+        return words;
+    }
+
     /** The driver's own options behind those of the user. */
     private String options(Path logging) {
         List<String> all = new ArrayList<>();
@@ -123,6 +142,10 @@ public record Submission(String master, Map<String, String> environment) {
                     .ifPresent(value -> all.add("-D" + name + "=" + value));
         }
         return String.join(" ", all);
+    }
+
+    static String scala(Path home) {
+        return version(home).group(1);
     }
 
     private static Matcher version(Path home) {

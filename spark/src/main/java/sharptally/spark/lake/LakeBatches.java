@@ -1,8 +1,10 @@
 package sharptally.spark.lake;
 
+import java.util.Arrays;
 import java.util.Iterator;
 import java.util.List;
 import java.util.Optional;
+import java.util.function.Function;
 import java.util.stream.IntStream;
 import org.apache.spark.sql.execution.vectorized.WritableColumnVector;
 import org.apache.spark.sql.types.BinaryType;
@@ -51,29 +53,63 @@ public final class LakeBatches implements RowSource {
 
     @Override
     public Optional<RowBatch> next() {
+        return nextVectors().map(batch -> rows(batch, all(batch)));
+    }
+
+    /**
+     * The next rows that are wanted; maybe none of a batch. What is not wanted is not taken, but for some columns by which it is
+     * chosen.
+     *
+     * @param first places of these columns
+     * @param chooser gets rows of which only these columns hold anything, and tells which of them are wanted
+     */
+    public Optional<RowBatch> next(int[] first, Function<RowBatch, int[]> chooser) {
+        return nextVectors().map(batch -> {
+            int[] all = all(batch);
+            Column none = new Column(all.length);
+            for (int i = 0; i < all.length; i++) {
+                none.addNull();
+            }
+            Column[] looked = new Column[types.size()];
+            Arrays.fill(looked, none);
+            for (int place : first) {
+                looked[place] = column(batch.column(place), types.get(place), all);
+            }
+            return rows(batch, chooser.apply(new RowBatch(List.of(looked), all.length)));
+        });
+    }
+
+    private Optional<ColumnarBatch> nextVectors() {
         while (!closed && batches.hasNext()) {
             ColumnarBatch batch = batches.next();
-            int rows = batch.numRows();
-            if (rows > 0) {
-                return Optional.of(new RowBatch(
-                        IntStream.range(0, types.size())
-                                .mapToObj(i -> column(batch.column(i), types.get(i), rows))
-                                .toList(),
-                        rows));
+            if (batch.numRows() > 0) {
+                return Optional.of(batch);
             }
         }
         return Optional.empty();
     }
 
-    private static Column column(ColumnVector from, DataType type, int rows) {
-        Column into = new Column(rows);
+    private static int[] all(ColumnarBatch batch) {
+        return IntStream.range(0, batch.numRows()).toArray();
+    }
+
+    private RowBatch rows(ColumnarBatch batch, int... rows) {
+        return new RowBatch(
+                IntStream.range(0, types.size())
+                        .mapToObj(i -> column(batch.column(i), types.get(i), rows))
+                        .toList(),
+                rows.length);
+    }
+
+    private static Column column(ColumnVector from, DataType type, int... rows) {
+        Column into = new Column(rows.length);
         filler(type).orElseThrow().fill(from, rows, into);
         return into;
     }
 
-    /** Takes all cells of a column. */
+    /** Takes cells of a column. */
     private interface Filler {
-        void fill(ColumnVector from, int rows, Column into);
+        void fill(ColumnVector from, int[] rows, Column into);
     }
 
     private static Optional<Filler> filler(DataType type) {
@@ -83,7 +119,7 @@ public final class LakeBatches implements RowSource {
             return Optional.of(LakeBatches::ints);
         } else if (type instanceof ShortType) {
             return Optional.of((from, rows, into) -> {
-                for (int row = 0; row < rows; row++) {
+                for (int row : rows) {
                     if (from.isNullAt(row)) {
                         into.addNull();
                     } else {
@@ -93,7 +129,7 @@ public final class LakeBatches implements RowSource {
             });
         } else if (type instanceof ByteType) {
             return Optional.of((from, rows, into) -> {
-                for (int row = 0; row < rows; row++) {
+                for (int row : rows) {
                     if (from.isNullAt(row)) {
                         into.addNull();
                     } else {
@@ -103,7 +139,7 @@ public final class LakeBatches implements RowSource {
             });
         } else if (type instanceof BooleanType) {
             return Optional.of((from, rows, into) -> {
-                for (int row = 0; row < rows; row++) {
+                for (int row : rows) {
                     if (from.isNullAt(row)) {
                         into.addNull();
                     } else {
@@ -115,7 +151,7 @@ public final class LakeBatches implements RowSource {
             return Optional.of((from, rows, into) -> decimals(from, rows, decimal, into));
         } else if (type instanceof FloatType) {
             return Optional.of((from, rows, into) -> {
-                for (int row = 0; row < rows; row++) {
+                for (int row : rows) {
                     if (from.isNullAt(row)) {
                         into.addNull();
                     } else {
@@ -125,7 +161,7 @@ public final class LakeBatches implements RowSource {
             });
         } else if (type instanceof DoubleType) {
             return Optional.of((from, rows, into) -> {
-                for (int row = 0; row < rows; row++) {
+                for (int row : rows) {
                     if (from.isNullAt(row)) {
                         into.addNull();
                     } else {
@@ -135,7 +171,7 @@ public final class LakeBatches implements RowSource {
             });
         } else if (type instanceof DateType) {
             return Optional.of((from, rows, into) -> {
-                for (int row = 0; row < rows; row++) {
+                for (int row : rows) {
                     if (from.isNullAt(row)) {
                         into.addNull();
                     } else {
@@ -146,7 +182,7 @@ public final class LakeBatches implements RowSource {
         } else if (type instanceof TimestampType || type instanceof TimestampNTZType) {
             boolean instant = type instanceof TimestampType;
             return Optional.of((from, rows, into) -> {
-                for (int row = 0; row < rows; row++) {
+                for (int row : rows) {
                     if (from.isNullAt(row)) {
                         into.addNull();
                     } else {
@@ -156,7 +192,7 @@ public final class LakeBatches implements RowSource {
             });
         } else if (type instanceof StringType) {
             return Optional.of((from, rows, into) -> {
-                for (int row = 0; row < rows; row++) {
+                for (int row : rows) {
                     if (from.isNullAt(row)) {
                         into.addNull();
                     } else {
@@ -166,7 +202,7 @@ public final class LakeBatches implements RowSource {
             });
         } else if (type instanceof BinaryType) {
             return Optional.of((from, rows, into) -> {
-                for (int row = 0; row < rows; row++) {
+                for (int row : rows) {
                     if (from.isNullAt(row)) {
                         into.addNull();
                     } else {
@@ -178,8 +214,8 @@ public final class LakeBatches implements RowSource {
         return Optional.empty();
     }
 
-    private static void longs(ColumnVector from, int rows, Column into) {
-        for (int row = 0; row < rows; row++) {
+    private static void longs(ColumnVector from, int[] rows, Column into) {
+        for (int row : rows) {
             if (from.isNullAt(row)) {
                 into.addNull();
             } else {
@@ -188,8 +224,8 @@ public final class LakeBatches implements RowSource {
         }
     }
 
-    private static void ints(ColumnVector from, int rows, Column into) {
-        for (int row = 0; row < rows; row++) {
+    private static void ints(ColumnVector from, int[] rows, Column into) {
+        for (int row : rows) {
             if (from.isNullAt(row)) {
                 into.addNull();
             } else {
@@ -199,9 +235,9 @@ public final class LakeBatches implements RowSource {
     }
 
     /** Those of few digits are held as numbers. */
-    private static void decimals(ColumnVector from, int rows, DecimalType type, Column into) {
+    private static void decimals(ColumnVector from, int[] rows, DecimalType type, Column into) {
         boolean plain = from instanceof WritableColumnVector;
-        for (int row = 0; row < rows; row++) {
+        for (int row : rows) {
             if (from.isNullAt(row)) {
                 into.addNull();
             } else if (plain && type.precision() <= Decimal.MAX_INT_DIGITS()) {

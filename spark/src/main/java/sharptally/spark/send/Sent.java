@@ -46,6 +46,10 @@ public final class Sent {
         return read(text, new TypeReference<>() {});
     }
 
+    public static SentSlices slices(String text) {
+        return read(text, new TypeReference<>() {});
+    }
+
     public static RangeResult result(String text) {
         return read(text, new TypeReference<>() {});
     }

@@ -4,6 +4,7 @@ import java.io.Serializable;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.Optional;
+import java.util.Set;
 import org.apache.spark.SparkFiles;
 import sharptally.api.job.connect.Endpoints;
 import sharptally.core.place.Address;
@@ -20,10 +21,17 @@ import sharptally.formats.connections.ConnectionsFile;
  */
 public record SentPlace(String address, boolean snapshot) implements Serializable {
     private static final String FILE = "connections.yaml";
+    private static final Set<String> FILES =
+            Set.of("sqlite", "duckdb", "csv", "tsv", "jsonl", "xlsx", "parquet", "dump");
 
     public static SentPlace of(Endpoint endpoint) {
-        return new SentPlace(
-                endpoint.label().toString(), endpoint.access().session().snapshot());
+        Address label = endpoint.label();
+        // Executors have working folders of their own.
+        boolean relative = FILES.contains(label.engine()) && !label.location().startsWith("/");
+        Address absolute = relative
+                ? new Address(label.engine(), Path.of("").toAbsolutePath() + "/" + label.location(), label.table())
+                : label;
+        return new SentPlace(absolute.toString(), endpoint.access().session().snapshot());
     }
 
     /** Opens it over a connection of its own. */

@@ -9,8 +9,10 @@ import sharptally.core.match.TableMatch;
 import sharptally.core.rows.CellOrder;
 import sharptally.core.rows.Column;
 import sharptally.core.rows.RowBatch;
+import sharptally.core.rows.RowCodec;
 import sharptally.core.rows.RowPack;
 import sharptally.core.rows.RowSource;
+import sharptally.core.types.Value;
 
 /**
  * Keys that cut all keys into parts, in order; the rows of a key are in one part.
@@ -53,6 +55,21 @@ public record KeyBounds(byte[] packed, int columns) implements Serializable {
     /** None: one part holds all. */
     public static KeyBounds none(TableMatch match) {
         return new KeyBounds(new byte[0], KeyForms.count(match));
+    }
+
+    /**
+     * @param bounds ascending
+     */
+    public static KeyBounds at(List<List<Value>> bounds, TableMatch match) {
+        RowPack pack = new RowPack();
+        for (List<Value> bound : bounds) {
+            List<Column> cells = RowCodec.emptyColumns(bound.size(), 1);
+            for (int i = 0; i < bound.size(); i++) {
+                cells.get(i).add(bound.get(i));
+            }
+            pack.add(cells, 0);
+        }
+        return new KeyBounds(pack.take(), KeyForms.count(match));
     }
 
     private static List<RowBatch> batches(Iterator<byte[]> packs, int columns) {

@@ -27,6 +27,11 @@ final class KeyForms {
                 : match.key().stream().mapToInt(i -> i).toArray();
     }
 
+    /** Where these columns are among the compared ones. */
+    int[] pairs() {
+        return pairs.clone();
+    }
+
     static int count(TableMatch match) {
         return pairs(match).length;
     }

@@ -6,31 +6,23 @@ import java.util.List;
 import java.util.NoSuchElementException;
 import java.util.Optional;
 import java.util.Queue;
-import java.util.stream.IntStream;
-import org.apache.spark.broadcast.Broadcast;
+import java.util.function.Function;
 import org.jspecify.annotations.Nullable;
 import scala.Tuple2;
-import sharptally.core.compare.record.RowHashing;
 import sharptally.core.match.TableMatch;
 import sharptally.core.place.Side;
 import sharptally.core.rows.Column;
-import sharptally.core.rows.RecordHash;
 import sharptally.core.rows.RowBatch;
 import sharptally.core.rows.RowPack;
 import sharptally.core.rows.RowSource;
+import sharptally.spark.lake.LakeBatches;
 
 /**
- * Sends rows to the part to which their key belongs: all of them, or those whose keys are left.
+ * Sends rows to the part to which their key belongs: all of them, or some.
  *
- * @param hash by which the keys were hashed
- * @param left the keys that are left; {@code null} where all rows are sent
+ * @param picking which ones; {@code null} for all
  */
-public record PickTask(
-        SentMatch sent,
-        Side side,
-        RecordHash hash,
-        @Nullable Broadcast<KeySet> left,
-        KeyBounds bounds) implements Task {
+public record PickTask(SentMatch sent, Side side, @Nullable Picking picking, KeyBounds bounds) implements Task {
     private static final int MIN_PACK = 1 << 12;
     private static final int MAX_PACK = 1 << 18;
     /** Of all packs that are being filled, about. */
@@ -43,7 +35,7 @@ public record PickTask(
 
     private final class Picked implements Iterator<Tuple2<Integer, byte[]>> {
         private final RowSource rows;
-        private final RowHashing hashing;
+        private final Optional<Function<RowBatch, int[]>> chooser;
         private final KeyForms forms;
         private final KeyBounds.Finder finder = bounds.finder();
         private final RowPack[] packs = new RowPack[finder.parts()];
@@ -54,7 +46,7 @@ public record PickTask(
         Picked(RowSource rows) {
             this.rows = rows;
             TableMatch match = sent.read();
-            this.hashing = new RowHashing(match, side, SentMatch.merge(match), hash);
+            this.chooser = Optional.ofNullable(picking).map(p -> p.chooser(match, side));
             this.forms = new KeyForms(match, side);
             for (int i = 0; i < packs.length; i++) {
                 packs[i] = new RowPack();
@@ -64,23 +56,26 @@ public record PickTask(
         @Override
         public boolean hasNext() {
             while (ready.isEmpty() && !ended) {
-                Optional<RowBatch> batch = rows.next();
-                batch.ifPresentOrElse(this::pick, this::end);
+                Optional<RowBatch> batch = nextBatch();
+                batch.ifPresentOrElse(this::send, this::end);
                 ended = batch.isEmpty();
             }
             return !ready.isEmpty();
         }
 
-        private void pick(RowBatch batch) {
-            int[] wanted = left == null
-                    ? IntStream.range(0, batch.rows()).toArray()
-                    : hashing.wanted(batch, left.value()::holds);
-            if (wanted.length == 0) {
-                return;
+        private Optional<RowBatch> nextBatch() {
+            if (chooser.isEmpty()) {
+                return rows.next();
             }
+            return rows instanceof LakeBatches files
+                    ? files.next(forms.pairs(), chooser.get())
+                    : rows.next().map(batch -> batch.only(chooser.get().apply(batch)));
+        }
+
+        private void send(RowBatch batch) {
             List<Column> keys = forms.of(batch);
             List<Column> columns = batch.columns();
-            for (int row : wanted) {
+            for (int row = 0; row < batch.rows(); row++) {
                 int part = finder.part(keys, row);
                 packs[part].add(columns, row);
                 if (packs[part].size() >= packSize) {

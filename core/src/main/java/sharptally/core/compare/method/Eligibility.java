@@ -121,6 +121,13 @@ public final class Eligibility {
                         .allMatch(c -> !c.nullable() && c.type().orElseThrow().kind() == Kind.INTEGER);
     }
 
+    /** Whether there is a key, in the order of which both sides agree, and nothing that is compared is translated. */
+    public boolean comparesPlainly() {
+        return !match.wholeRow()
+                && match.keyPairs().stream().allMatch(Eligibility::isOrderedAlike)
+                && comparedProblem().isEmpty();
+    }
+
     private Optional<Obstacle> comparedProblem() {
         return match.pairs().stream()
                 .filter(p -> p.toRuleSet().translates())
