@@ -115,7 +115,7 @@ final class DriverSettings {
             entry("xlsx", with(STORE, List.of("header", "names", "sheet"))),
             entry("parquet", STORE),
             entry("dump", with(STORE, List.of("keep", "written"))),
-            entry("spark", List.of("delimiter", "encoding", "format", "header", "lines", "null", "quote")),
+            entry("spark", List.of("delimiter", "encoding", "format", "header", "lines", "quote")),
             entry("s3", with(STORE, with(TEXT_FILES, List.of("sheet")))),
             entry("https", with(TEXT_FILES, List.of("sheet"))),
             entry("http", with(TEXT_FILES, List.of("sheet"))));

@@ -162,8 +162,7 @@ record FolderTables(SparkSession session, Map<String, Path> paths, boolean one, 
     /** Fields as they are written: their types are the other side's. */
     private DataFrameReader asCsv(DataFrameReader reader) {
         String delimiter = form.getOrDefault("delimiter", ",");
-        DataFrameReader csv = reader.option(
-                        "header", !form.getOrDefault("header", "yes").equals("no"))
+        return reader.option("header", !form.getOrDefault("header", "yes").equals("no"))
                 .option("inferSchema", false)
                 .option(
                         "sep",
@@ -175,10 +174,8 @@ record FolderTables(SparkSession session, Map<String, Path> paths, boolean one, 
                 .option("multiLine", !form.getOrDefault("lines", "many").equals("one"))
                 .option("maxCharsPerColumn", -1)
                 .option("enforceSchema", false)
-                .option("emptyValue", "");
-        return Optional.ofNullable(form.get("null"))
-                .map(n -> csv.option("nullValue", n))
-                .orElse(csv);
+                // Else it would be NULL, as nothing at all is.
+                .option("emptyValue", LakeTypes.EMPTY);
     }
 
     @Override

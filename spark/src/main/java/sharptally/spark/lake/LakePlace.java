@@ -190,6 +190,10 @@ public final class LakePlace implements Place {
         return shape.query().map(session::sql).orElseGet(() -> rows(shape.name()));
     }
 
+    private boolean isWritten(TableShape shape) {
+        return shape.query().isEmpty() && tables.isWritten();
+    }
+
     /** The rows of a request as the executors have them, in no order. */
     public LakeRead distributed(ReadRequest request) {
         return told(request.table().name().toString(), () -> {
@@ -207,7 +211,7 @@ public final class LakePlace implements Place {
                 read.add(
                         expression.isEmpty()
                                 ? LakeTypes.read(
-                                        column.name(), fields.get(column.name()).dataType())
+                                        column.name(), fields.get(column.name()).dataType(), isWritten(request.table()))
                                 : "(" + expression + ") AS `" + column.name().replace("`", "``") + "`");
             }
             Dataset<Row> chosen = rows.selectExpr(read.toArray(new String[0]));

@@ -29,6 +29,9 @@ final class LakeTypes {
     /** Where the session keeps that a text was declared with a length. */
     private static final String DECLARED = "__CHAR_VARCHAR_TYPE_STRING";
 
+    /** In place of a text without letters that stands between quotes in a text file. */
+    static final String EMPTY = "\uE000empty\uE000";
+
     private static final int MICROS = 6;
 
     private LakeTypes() {}
@@ -82,9 +85,16 @@ final class LakeTypes {
                 || type.typeName().equals("variant");
     }
 
-    /** The SQL by which a column is read. */
-    static String read(String name, DataType type) {
+    /**
+     * The SQL by which a column is read.
+     *
+     * @param written whether it holds the writing of values
+     */
+    static String read(String name, DataType type, boolean written) {
         String quoted = "`" + name.replace("`", "``") + "`";
+        if (written) {
+            return "CASE " + quoted + " WHEN '" + EMPTY + "' THEN '' ELSE " + quoted + " END AS " + quoted;
+        }
         if (isNested(type)) {
             return "to_json(" + quoted + ", map('ignoreNullFields', 'false')) AS " + quoted;
         }
