@@ -150,8 +150,8 @@ final class CompareCommand implements Callable<Integer> {
             names = "--on",
             paramLabel = "MASTER",
             description = {
-                "Compare on a Spark cluster: spark://host:7077, yarn …",
-                "Or k8s://…, or local[*]. SPARK_HOME says where Spark is; see docs/cluster.md."
+                "Compare on the Spark cluster of this master.",
+                "spark://host:7077, yarn, k8s://… or local[*]. SPARK_HOME says where Spark is; see docs/cluster.md."
             })
     Optional<String> cluster = Optional.empty();
 

@@ -37,7 +37,19 @@ class OptionsTest {
             "--column", "only these columns: of totals, of differing ones",
             "--save-selection", "the selection file that is written: of all that is shown, of what is marked");
 
-    private static final Set<String> OF_OTHERS = Set.of("--default-character-set");
+    private static final Set<String> OF_OTHERS = Set.of(
+            "--default-character-set",
+            // Of Spark.
+            "--add-opens",
+            "--class",
+            "--cores",
+            "--files",
+            "--host",
+            "--master",
+            "--memory",
+            "--port",
+            "--webui-port",
+            "--work-dir");
 
     private static Map<String, CommandLine> commands() {
         PrintStream nowhere = new PrintStream(PrintStream.nullOutputStream());
