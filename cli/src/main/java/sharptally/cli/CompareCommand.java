@@ -452,8 +452,10 @@ final class CompareCommand implements Callable<Integer> {
                     + Figures.count(summary.matches().size(), "table")
                     + " finished; what was found by then is kept");
             if (canBeResumed(summary)) {
-                screen.next(
-                        "resume it", List.of("compare", "--resume", run.folder().toString()));
+                List<String> words = new ArrayList<>(
+                        List.of("compare", "--resume", run.folder().toString()));
+                words.addAll(Submission.words());
+                screen.next("resume it", words);
             }
             return;
         }

@@ -5,8 +5,8 @@ import java.io.PrintStream;
 import java.util.Optional;
 import java.util.Set;
 import sharptally.core.fault.ErrorKind;
-import sharptally.core.fault.ToolException;
 import sharptally.engines.lake.LakeEngine;
+import sharptally.spark.lake.Trouble;
 
 /** The same command line, in the driver of a cluster. */
 public final class Main {
@@ -35,8 +35,9 @@ public final class Main {
             System.setErr(runs.naming(err));
             runs.begin();
             return runs.end(sharptally.cli.Main.ofProcess(runs.arguments()), err);
-        } catch (IOException | ToolException e) {
-            err.println("sharp-tally: runs can't be reached: " + e.getMessage() + "; check the address of the store");
+        } catch (IOException | RuntimeException e) { // A store that the cluster has no jar for.
+            err.println("sharp-tally: runs can't be reached: "
+                    + Trouble.of(e, "the store of runs").what() + "; check the address of the store");
             return ErrorKind.INCOMPLETE.exitCode();
         }
     }

@@ -157,7 +157,7 @@ final class RemoteRuns {
                     if (!ended) {
                         copy();
                     }
-                } catch (IOException e) {
+                } catch (IOException | RuntimeException e) {
                     // Tried again, and told at the end.
                 } catch (InterruptedException e) {
                     return;
@@ -170,7 +170,7 @@ final class RemoteRuns {
         List<Path> files;
         try (Stream<Path> all = Files.walk(local)) {
             files = all.filter(Files::isRegularFile)
-                    .filter(file -> !file.getFileName().toString().endsWith(".draft"))
+                    .filter(file -> !file.getFileName().toString().matches("\\..*|.*\\.draft|lock"))
                     .sorted((one, other) -> Boolean.compare(isSummary(one), isSummary(other)))
                     .toList();
         }
@@ -214,7 +214,7 @@ final class RemoteRuns {
             copy();
             removeLeft();
             return code;
-        } catch (IOException e) {
+        } catch (IOException | RuntimeException e) {
             err.println("sharp-tally: the run can't be kept: " + url + " ("
                     + String.valueOf(e.getMessage()).lines().findFirst().orElse("") + "); it is in " + local
                     + ", copy it from there");

@@ -12,6 +12,7 @@ import java.util.Optional;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import java.util.stream.Stream;
+import sharptally.cli.help.Words;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
 
@@ -24,6 +25,7 @@ import sharptally.core.fault.ToolException;
 public record Submission(String master, Map<String, String> environment) {
     private static final String HOME = "SPARK_HOME";
     private static final String JAR = "SHARP_TALLY_SPARK_JAR";
+    private static final String MASTER = "sharptally.master";
     static final String SCALA = "SPARK_SCALA_VERSION";
     private static final String JVM_OPTIONS = "SPARK_SUBMIT_OPTS";
     private static final Pattern CORE = Pattern.compile("spark-core_(\\d+\\.\\d+)-(\\d+\\.\\d+)\\.\\d+.*\\.jar");
@@ -47,6 +49,13 @@ public record Submission(String master, Map<String, String> environment) {
 
     private static ToolException problem(String what, String where, String mend) {
         return new ToolException(ErrorKind.USAGE, what, where, mend);
+    }
+
+    /** The option by which a command that is proposed here runs where this one does; none where that is no cluster. */
+    public static List<String> words() {
+        return new Words()
+                .option("--on", Optional.ofNullable(System.getProperty(MASTER)))
+                .list();
     }
 
     /**
@@ -135,6 +144,7 @@ public record Submission(String master, Map<String, String> environment) {
         List<String> all = new ArrayList<>();
         Optional.ofNullable(environment.get(JVM_OPTIONS)).ifPresent(all::add);
         all.add("-Dlog4j2.configurationFile=" + logging.toUri());
+        all.add("-D" + MASTER + "=" + master);
         for (String name :
                 List.of("sharptally.terminals", "sharptally.columns", "sharptally.lines", "sharptally.stack")) {
             Optional.ofNullable(System.getProperty(name))

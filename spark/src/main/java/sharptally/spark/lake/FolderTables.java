@@ -58,13 +58,8 @@ record FolderTables(SparkSession session, Map<String, Path> paths, boolean one, 
                 inside.forEach(status -> paths.put(nameOf(status.getPath()), status.getPath()));
             }
             return new FolderTables(session, paths, one, form);
-        } catch (IOException e) {
-            throw new ToolException(
-                    ErrorKind.READ,
-                    "can't look at this path: " + e.getMessage(),
-                    "spark:" + where,
-                    "check the path",
-                    e);
+        } catch (IOException | RuntimeException e) { // A store that the cluster has no jar for.
+            throw Trouble.of(e, "spark:" + where);
         }
     }
 
@@ -128,9 +123,8 @@ record FolderTables(SparkSession session, Map<String, Path> paths, boolean one, 
                     }
                 }
             }
-        } catch (IOException e) {
-            throw new ToolException(
-                    ErrorKind.READ, "can't look at this path: " + e.getMessage(), "spark:" + path, "check the path", e);
+        } catch (IOException | RuntimeException e) {
+            throw Trouble.of(e, "spark:" + path);
         }
         throw new ToolException(
                 ErrorKind.USAGE,
@@ -153,10 +147,22 @@ record FolderTables(SparkSession session, Map<String, Path> paths, boolean one, 
         DataFrameReader reader = session.read().format(format).option("mode", "FAILFAST");
         if (format.equals("csv")) {
             reader = asCsv(reader);
+        } else if (format.equals("iceberg")) {
+            byPath();
         } else if (format.equals("json")) {
             reader = reader.option("prefersDecimal", true);
         }
         return reader.load(path.toString());
+    }
+
+    /** Tables by their path are read by a catalogue of its own, which is one of folders unless the cluster says otherwise. */
+    private void byPath() {
+        String catalogue = "spark.sql.catalog.default_iceberg";
+        if (session.conf().getOption(catalogue).isEmpty()) {
+            session.conf().set(catalogue, "org.apache.iceberg.spark.SparkCatalog");
+            session.conf().set(catalogue + ".type", "hadoop");
+            session.conf().set(catalogue + ".warehouse", "file:/nonexistent");
+        }
     }
 
     /** Fields as they are written: their types are the other side's. */
