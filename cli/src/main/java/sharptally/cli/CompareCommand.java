@@ -188,6 +188,10 @@ final class CompareCommand implements Callable<Integer> {
 
     @Override
     public Integer call() {
+        if (cluster.isPresent() && explain) {
+            throw new ToolException(
+                    ErrorKind.USAGE, "the methods of one machine are none of a cluster", "--explain", "leave --on out");
+        }
         if (cluster.isPresent()) {
             return new Submission(cluster.get(), System.getenv()).run(elsewhere());
         }

@@ -12,6 +12,7 @@ import org.apache.spark.api.java.JavaPairRDD;
 import org.apache.spark.api.java.JavaSparkContext;
 import org.apache.spark.broadcast.Broadcast;
 import sharptally.core.compare.Counts;
+import sharptally.core.compare.Method;
 import sharptally.core.compare.Outcome;
 import sharptally.core.compare.PartKeeper;
 import sharptally.core.compare.RangeResult;
@@ -74,9 +75,14 @@ final class ByShuffle {
         work.keeper().restart();
         DistributedRows<?> source = sides.rows(Side.SOURCE);
         DistributedRows<?> target = sides.rows(Side.TARGET);
-        RangeResult all = eligibility.hashesKeys()
-                ? byRecords(source, target).orElseGet(() -> byMerge(source, target))
-                : byMerge(source, target);
+        if (work.settings().method() == Method.CHECKSUM) {
+            remarks.add(
+                    "checksums can't be had of this table on a cluster, or proved nothing: its rows were read instead");
+        }
+        remarks.addAll(sides.ownStates());
+        boolean hashed = eligibility.hashesKeys() && work.settings().method() != Method.STREAM;
+        RangeResult all =
+                hashed ? byRecords(source, target).orElseGet(() -> byMerge(source, target)) : byMerge(source, target);
         return Outcome.of(all, false, Duration.ofNanos(System.nanoTime() - began));
     }
 
@@ -140,7 +146,7 @@ final class ByShuffle {
     }
 
     private RangeResult nothingDiffers(long rows) {
-        RangeResult all = new RangeResult(Counts.allSame(rows, match.pairs().size()), BY_RECORDS, List.of(), List.of());
+        RangeResult all = new RangeResult(Counts.allSame(rows, match.pairs().size()), BY_RECORDS, List.of(), remarks);
         PartKeeper keeper = work.keeper();
         keeper.open(0).close();
         keeper.finish(0, all);

@@ -124,7 +124,7 @@ final class BySums {
         if (left.isEmpty()) {
             PartKeeper keeper = work.keeper();
             keeper.open(0).close();
-            RangeResult all = new RangeResult(counts, METHOD, List.of(), List.of());
+            RangeResult all = new RangeResult(counts, METHOD, List.of(), sides.ownStates());
             keeper.finish(0, all);
             return Optional.of(outcome(all, began));
         }
@@ -134,7 +134,7 @@ final class BySums {
                 new LeftSlices(bounds, sides.cluster().broadcast(left)),
                 cuts(slices, left, rowsLeft),
                 METHOD);
-        RangeResult found = RangeResults.of(results, List.of());
+        RangeResult found = RangeResults.of(results, sides.ownStates());
         boolean moved = left.stream().mapToLong(i -> ofLake.of(i).rows()).sum() != rowsOf(found.counts(), lake)
                 || left.stream().mapToLong(i -> ofPlace.of(i).rows()).sum() != rowsOf(found.counts(), far);
         return moved

@@ -4,6 +4,7 @@ import java.util.List;
 import java.util.Optional;
 import org.apache.spark.sql.SparkSession;
 import sharptally.core.compare.ComparisonSettings;
+import sharptally.core.compare.Method;
 import sharptally.core.compare.Outcome;
 import sharptally.core.compare.Pair;
 import sharptally.core.compare.method.Eligibility;
@@ -34,8 +35,9 @@ public final class ClusterComparing implements Comparing {
         Optional<String> bound = List.of(Side.values()).stream()
                 .flatMap(side -> Boundness.of(work, side).stream())
                 .findFirst();
-        if (narrow || bound.isPresent()) {
-            work.context().progress().rows(0, 0);
+        // A pace is kept by one process alone, and a join is none of many machines.
+        boolean alone = !work.context().limit().isNone() || settings.method() == Method.JOINED;
+        if (narrow || alone || bound.isPresent()) {
             return Comparing.here(work);
         }
         SparkSession session = SparkTables.session();

@@ -5,6 +5,7 @@ import java.util.Iterator;
 import java.util.List;
 import java.util.Optional;
 import java.util.OptionalLong;
+import java.util.stream.Stream;
 import org.apache.spark.HashPartitioner;
 import org.apache.spark.api.java.JavaPairRDD;
 import org.apache.spark.api.java.JavaRDD;
@@ -56,6 +57,16 @@ final class ClusterSides {
         this.jobs = new ClusterJobs(cluster, match, work.context().stopAsked());
         this.eligibility = new Eligibility(
                 match, work.workers().get(0).source(), work.workers().get(0).target());
+    }
+
+    /** That databases were read in more than one state, a sentence for each. */
+    List<String> ownStates() {
+        return Stream.of(Side.values())
+                .filter(side -> !(work.workers().get(0).of(side) instanceof LakePlace))
+                .map(
+                        side -> "the " + side
+                                + " was read by executors over connections of their own, each seeing the state of its beginning")
+                .toList();
     }
 
     ClusterJobs jobs() {
