@@ -23,7 +23,7 @@ import sharptally.core.compare.run.RangeResults;
 import sharptally.core.match.TableMatch;
 import sharptally.core.place.Side;
 import sharptally.core.rows.RecordHash;
-import sharptally.spark.work.DistributedRows;
+import sharptally.spark.rows.DistributedRows;
 import sharptally.spark.work.HashTask;
 import sharptally.spark.work.KeyBounds;
 import sharptally.spark.work.KeySet;

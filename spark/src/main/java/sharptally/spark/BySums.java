@@ -28,15 +28,15 @@ import sharptally.core.place.part.SumsRequest;
 import sharptally.core.range.KeyRange;
 import sharptally.core.types.Value;
 import sharptally.spark.lake.LakePlace;
+import sharptally.spark.rows.DistributedRows;
+import sharptally.spark.rows.PlaceRowsOf;
 import sharptally.spark.send.Sent;
 import sharptally.spark.send.SentSlices;
-import sharptally.spark.work.DistributedRows;
+import sharptally.spark.sums.SliceSums;
+import sharptally.spark.sums.SumRowsTask;
+import sharptally.spark.sums.SumSlicesTask;
 import sharptally.spark.work.KeyBounds;
 import sharptally.spark.work.LeftSlices;
-import sharptally.spark.work.PlaceRowsOf;
-import sharptally.spark.work.SliceSums;
-import sharptally.spark.work.SumRowsTask;
-import sharptally.spark.work.SumSlicesTask;
 
 /**
  * Compares a lake with a database that is far away: checksums of slices of the key first, which the database works out by itself

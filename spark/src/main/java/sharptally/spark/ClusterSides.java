@@ -28,16 +28,16 @@ import sharptally.core.place.part.Seek;
 import sharptally.core.range.KeyRange;
 import sharptally.spark.lake.LakePlace;
 import sharptally.spark.lake.LakeRead;
+import sharptally.spark.rows.DistributedRows;
+import sharptally.spark.rows.LakeBatchesOf;
+import sharptally.spark.rows.LakeRowsOf;
+import sharptally.spark.rows.PlaceRowsOf;
 import sharptally.spark.send.Sent;
 import sharptally.spark.send.SentPlace;
-import sharptally.spark.work.DistributedRows;
 import sharptally.spark.work.KeyBounds;
-import sharptally.spark.work.LakeBatchesOf;
-import sharptally.spark.work.LakeRowsOf;
 import sharptally.spark.work.MergeTask;
 import sharptally.spark.work.PickTask;
 import sharptally.spark.work.Picking;
-import sharptally.spark.work.PlaceRowsOf;
 import sharptally.spark.work.SentMatch;
 
 /** Both sides of a match on the cluster: how their rows are had, and how those that were chosen are merged. */

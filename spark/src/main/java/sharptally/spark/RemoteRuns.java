@@ -139,13 +139,12 @@ final class RemoteRuns {
                 StandardCharsets.UTF_8);
     }
 
-    /** Commands that are proposed need the run here first. */
+    /** Commands that are proposed need the run here first, but for those that run where this one does. */
     private String named(String text) {
-        String told = text.replace(local.toString(), url);
-        return text.contains("next  ") && text.contains(local.toString())
+        return text.startsWith("next  ") && text.contains(local.toString()) && !text.contains(" --resume ")
                 ? "next  hadoop fs -get " + url + "    bring the runs here; the other commands take --runs "
                         + url.substring(url.lastIndexOf('/') + 1) + System.lineSeparator()
-                : told;
+                : text.replace(local.toString(), url);
     }
 
     /** Copies what changes until {@link #end}. */

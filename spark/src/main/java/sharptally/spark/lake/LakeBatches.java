@@ -48,7 +48,7 @@ public final class LakeBatches implements RowSource {
     /** Whether columns of all these types can be taken so. */
     static boolean takes(StructType read) {
         return IntStream.range(0, read.size())
-                .allMatch(i -> filler(read.apply(i).dataType()).isPresent());
+                .allMatch(i -> cell(read.apply(i).dataType(), false).isPresent());
     }
 
     @Override
@@ -103,151 +103,64 @@ public final class LakeBatches implements RowSource {
 
     private static Column column(ColumnVector from, DataType type, int... rows) {
         Column into = new Column(rows.length);
-        filler(type).orElseThrow().fill(from, rows, into);
+        Cell cell = cell(type, from instanceof WritableColumnVector).orElseThrow();
+        for (int row : rows) {
+            if (from.isNullAt(row)) {
+                into.addNull();
+            } else {
+                cell.add(from, row, into);
+            }
+        }
         return into;
     }
 
-    /** Takes cells of a column. */
-    private interface Filler {
-        void fill(ColumnVector from, int[] rows, Column into);
+    /** Takes a value that is not NULL. */
+    private interface Cell {
+        void add(ColumnVector from, int row, Column into);
     }
 
-    private static Optional<Filler> filler(DataType type) {
+    /**
+     * @param plain whether decimals of few digits are held as numbers
+     */
+    private static Optional<Cell> cell(DataType type, boolean plain) {
+        Cell cell = null;
         if (type instanceof LongType) {
-            return Optional.of(LakeBatches::longs);
+            cell = (from, row, into) -> into.addInt(from.getLong(row));
         } else if (type instanceof IntegerType) {
-            return Optional.of(LakeBatches::ints);
+            cell = (from, row, into) -> into.addInt(from.getInt(row));
         } else if (type instanceof ShortType) {
-            return Optional.of((from, rows, into) -> {
-                for (int row : rows) {
-                    if (from.isNullAt(row)) {
-                        into.addNull();
-                    } else {
-                        into.addInt(from.getShort(row));
-                    }
-                }
-            });
+            cell = (from, row, into) -> into.addInt(from.getShort(row));
         } else if (type instanceof ByteType) {
-            return Optional.of((from, rows, into) -> {
-                for (int row : rows) {
-                    if (from.isNullAt(row)) {
-                        into.addNull();
-                    } else {
-                        into.addInt(from.getByte(row));
-                    }
-                }
-            });
+            cell = (from, row, into) -> into.addInt(from.getByte(row));
         } else if (type instanceof BooleanType) {
-            return Optional.of((from, rows, into) -> {
-                for (int row : rows) {
-                    if (from.isNullAt(row)) {
-                        into.addNull();
-                    } else {
-                        into.addBoolean(from.getBoolean(row));
-                    }
-                }
-            });
+            cell = (from, row, into) -> into.addBoolean(from.getBoolean(row));
         } else if (type instanceof DecimalType decimal) {
-            return Optional.of((from, rows, into) -> decimals(from, rows, decimal, into));
+            cell = decimal(decimal, plain);
         } else if (type instanceof FloatType) {
-            return Optional.of((from, rows, into) -> {
-                for (int row : rows) {
-                    if (from.isNullAt(row)) {
-                        into.addNull();
-                    } else {
-                        into.addFloat(from.getFloat(row));
-                    }
-                }
-            });
+            cell = (from, row, into) -> into.addFloat(from.getFloat(row));
         } else if (type instanceof DoubleType) {
-            return Optional.of((from, rows, into) -> {
-                for (int row : rows) {
-                    if (from.isNullAt(row)) {
-                        into.addNull();
-                    } else {
-                        into.addDouble(from.getDouble(row));
-                    }
-                }
-            });
+            cell = (from, row, into) -> into.addDouble(from.getDouble(row));
         } else if (type instanceof DateType) {
-            return Optional.of((from, rows, into) -> {
-                for (int row : rows) {
-                    if (from.isNullAt(row)) {
-                        into.addNull();
-                    } else {
-                        into.addDate(from.getInt(row));
-                    }
-                }
-            });
+            cell = (from, row, into) -> into.addDate(from.getInt(row));
         } else if (type instanceof TimestampType || type instanceof TimestampNTZType) {
             boolean instant = type instanceof TimestampType;
-            return Optional.of((from, rows, into) -> {
-                for (int row : rows) {
-                    if (from.isNullAt(row)) {
-                        into.addNull();
-                    } else {
-                        LakeCells.time(from.getLong(row), instant, into);
-                    }
-                }
-            });
+            cell = (from, row, into) -> LakeCells.time(from.getLong(row), instant, into);
         } else if (type instanceof StringType) {
-            return Optional.of((from, rows, into) -> {
-                for (int row : rows) {
-                    if (from.isNullAt(row)) {
-                        into.addNull();
-                    } else {
-                        LakeCells.text(from.getUTF8String(row), into);
-                    }
-                }
-            });
+            cell = (from, row, into) -> LakeCells.text(from.getUTF8String(row), into);
         } else if (type instanceof BinaryType) {
-            return Optional.of((from, rows, into) -> {
-                for (int row : rows) {
-                    if (from.isNullAt(row)) {
-                        into.addNull();
-                    } else {
-                        into.addBytes(from.getBinary(row));
-                    }
-                }
-            });
+            cell = (from, row, into) -> into.addBytes(from.getBinary(row));
         }
-        return Optional.empty();
+        return Optional.ofNullable(cell);
     }
 
-    private static void longs(ColumnVector from, int[] rows, Column into) {
-        for (int row : rows) {
-            if (from.isNullAt(row)) {
-                into.addNull();
-            } else {
-                into.addInt(from.getLong(row));
-            }
+    private static Cell decimal(DecimalType type, boolean plain) {
+        int scale = type.scale();
+        if (plain && type.precision() <= Decimal.MAX_INT_DIGITS()) {
+            return (from, row, into) -> into.addDecimal(from.getInt(row), scale);
+        } else if (plain && type.precision() <= Decimal.MAX_LONG_DIGITS()) {
+            return (from, row, into) -> into.addDecimal(from.getLong(row), scale);
         }
-    }
-
-    private static void ints(ColumnVector from, int[] rows, Column into) {
-        for (int row : rows) {
-            if (from.isNullAt(row)) {
-                into.addNull();
-            } else {
-                into.addInt(from.getInt(row));
-            }
-        }
-    }
-
-    /** Those of few digits are held as numbers. */
-    private static void decimals(ColumnVector from, int[] rows, DecimalType type, Column into) {
-        boolean plain = from instanceof WritableColumnVector;
-        for (int row : rows) {
-            if (from.isNullAt(row)) {
-                into.addNull();
-            } else if (plain && type.precision() <= Decimal.MAX_INT_DIGITS()) {
-                into.addDecimal(from.getInt(row), type.scale());
-            } else if (plain && type.precision() <= Decimal.MAX_LONG_DIGITS()) {
-                into.addDecimal(from.getLong(row), type.scale());
-            } else {
-                LakeCells.decimal(from.getDecimal(row, type.precision(), type.scale()), type, into);
-            }
-        }
+        return (from, row, into) -> LakeCells.decimal(from.getDecimal(row, type.precision(), scale), type, into);
     }
 
     @Override

@@ -12,6 +12,7 @@ import sharptally.core.place.Side;
 import sharptally.core.rows.RecordHash;
 import sharptally.core.rows.RowBatch;
 import sharptally.core.rows.RowSource;
+import sharptally.spark.rows.Task;
 
 /**
  * Hashes rows of one side.

@@ -115,7 +115,7 @@ public record KeyBounds(byte[] packed, int columns) implements Serializable {
         }
 
         /** The part of a key: of all bounds that are not above it, how many there are. */
-        int part(List<Column> key, int row) {
+        public int part(List<Column> key, int row) {
             int from = 0;
             int to = count;
             while (from < to) {

@@ -10,11 +10,11 @@ import sharptally.core.rows.Column;
 import sharptally.core.rows.RowBatch;
 
 /** The columns by which rows of a side are ordered, in their compared forms: the key, or all where there is none. */
-final class KeyForms {
+public final class KeyForms {
     private final int[] pairs;
     private final List<UnaryOperator<Column>> forms;
 
-    KeyForms(TableMatch match, Side side) {
+    public KeyForms(TableMatch match, Side side) {
         RowMerge merge = SentMatch.merge(match);
         this.pairs = pairs(match);
         this.forms =
@@ -36,7 +36,8 @@ final class KeyForms {
         return pairs(match).length;
     }
 
-    List<Column> of(RowBatch batch) {
+    /** Of the rows of a batch. */
+    public List<Column> of(RowBatch batch) {
         return IntStream.range(0, pairs.length)
                 .mapToObj(i -> forms.get(i).apply(batch.column(pairs[i])))
                 .toList();

@@ -19,6 +19,7 @@ import sharptally.core.place.Side;
 import sharptally.core.rows.RowPack;
 import sharptally.core.rows.RowSource;
 import sharptally.formats.run.FindingsOut;
+import sharptally.spark.rows.TaskEnd;
 import sharptally.spark.send.Sent;
 
 /**

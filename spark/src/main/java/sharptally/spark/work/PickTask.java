@@ -16,6 +16,7 @@ import sharptally.core.rows.RowBatch;
 import sharptally.core.rows.RowPack;
 import sharptally.core.rows.RowSource;
 import sharptally.spark.lake.LakeBatches;
+import sharptally.spark.rows.Task;
 
 /**
  * Sends rows to the part to which their key belongs: all of them, or some.

@@ -15,6 +15,7 @@ import sharptally.core.compare.run.RangeTask;
 import sharptally.core.match.TableMatch;
 import sharptally.core.place.Place;
 import sharptally.formats.run.FindingsOut;
+import sharptally.spark.rows.TaskEnd;
 import sharptally.spark.send.Sent;
 import sharptally.spark.send.SentPlace;
 import sharptally.spark.send.SentRange;

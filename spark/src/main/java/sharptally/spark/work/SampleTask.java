@@ -9,6 +9,7 @@ import sharptally.core.rows.Column;
 import sharptally.core.rows.RowBatch;
 import sharptally.core.rows.RowPack;
 import sharptally.core.rows.RowSource;
+import sharptally.spark.rows.Task;
 
 /**
  * Takes some keys from the first rows of a partition.

@@ -22,7 +22,7 @@ public record SentMatch(String text) implements Serializable {
     }
 
     /** What is made of its rows here. */
-    static RowMerge merge(TableMatch match) {
+    public static RowMerge merge(TableMatch match) {
         return new RowMerge(match, here());
     }
 

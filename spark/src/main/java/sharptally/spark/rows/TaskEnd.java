@@ -1,13 +1,13 @@
-package sharptally.spark.work;
+package sharptally.spark.rows;
 
 import org.apache.spark.TaskContext;
 import org.apache.spark.util.TaskCompletionListener;
 
 /** What is to be done when the task of this thread ends, whatever its end. */
-final class TaskEnd {
+public final class TaskEnd {
     private TaskEnd() {}
 
-    static void run(Runnable last) {
+    public static void run(Runnable last) {
         TaskCompletionListener listener = context -> last.run();
         TaskContext.get().addTaskCompletionListener(listener);
     }

@@ -1,4 +1,4 @@
-package sharptally.spark.work;
+package sharptally.spark.rows;
 
 import java.io.Serializable;
 import java.util.Iterator;

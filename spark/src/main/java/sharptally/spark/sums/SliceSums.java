@@ -1,4 +1,4 @@
-package sharptally.spark.work;
+package sharptally.spark.sums;
 
 import java.nio.ByteBuffer;
 import java.nio.LongBuffer;

@@ -1,4 +1,4 @@
-package sharptally.spark.work;
+package sharptally.spark.sums;
 
 import java.util.ArrayList;
 import java.util.Iterator;
@@ -15,6 +15,7 @@ import sharptally.core.shape.ColumnShape;
 import sharptally.spark.send.Sent;
 import sharptally.spark.send.SentPlace;
 import sharptally.spark.send.SentSlices;
+import sharptally.spark.work.SentMatch;
 
 /** Checksums of slices of the key in the common form, which a database works out by itself. */
 public record SumSlicesTask(SentMatch sent, Side side, SentPlace place, int slices)

@@ -1,4 +1,4 @@
-package sharptally.spark.work;
+package sharptally.spark.rows;
 
 import java.util.Iterator;
 import java.util.List;

@@ -1,4 +1,4 @@
-package sharptally.spark.work;
+package sharptally.spark.sums;
 
 import java.util.Iterator;
 import java.util.List;
@@ -16,6 +16,10 @@ import sharptally.core.rows.Column;
 import sharptally.core.rows.RowBatch;
 import sharptally.core.rows.RowSource;
 import sharptally.core.types.Kind;
+import sharptally.spark.rows.Task;
+import sharptally.spark.work.KeyBounds;
+import sharptally.spark.work.KeyForms;
+import sharptally.spark.work.SentMatch;
 
 /** Checksums of rows in the common form, by slices of the key. */
 public record SumRowsTask(SentMatch sent, Side side, Broadcast<KeyBounds> bounds) implements Task {
