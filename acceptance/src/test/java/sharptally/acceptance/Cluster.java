@@ -5,74 +5,37 @@ import static org.junit.jupiter.api.Assumptions.assumeTrue;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
-import java.util.Arrays;
 import java.util.List;
 import java.util.Map;
-import java.util.concurrent.TimeUnit;
+import java.util.Optional;
 import java.util.stream.Stream;
+import sharptally.cli.cluster.OwnCluster;
 
 /** A Spark of the tests' own, of the registry's jars: within one process, or a master and workers as processes. */
 final class Cluster implements AutoCloseable {
-    private static final List<String> OPENED = List.of(
-            "java.lang",
-            "java.lang.invoke",
-            "java.net",
-            "java.nio",
-            "java.util",
-            "java.util.concurrent",
-            "sun.nio.ch",
-            "sun.util.calendar");
-
     private final Path folder;
     private final String master;
-    private final List<Process> processes = new ArrayList<>();
+    private final Optional<OwnCluster> own;
 
-    private Cluster(Path folder, String master) {
+    private Cluster(Path folder, String master, Optional<OwnCluster> own) {
         this.folder = folder;
         this.master = master;
+        this.own = own;
     }
 
     /** Of threads of the driver. */
     static Cluster local(Path folder) {
-        return new Cluster(folder, "local[2]");
+        return new Cluster(folder, "local[2]", Optional.empty());
     }
 
-    /** A master, and workers of one core each. */
+    /** A master, and workers of one core each, as the demo has them. */
     static Cluster standalone(Path folder, int workers) throws Exception {
-        int port = freePort();
-        Cluster cluster = new Cluster(folder, "spark://127.0.0.1:" + port);
-        cluster.start(
-                "master",
-                "org.apache.spark.deploy.master.Master",
-                "--host",
-                "127.0.0.1",
-                "--port",
-                "" + port,
-                "--webui-port",
-                "0");
-        for (int i = 0; i < workers; i++) {
-            cluster.start(
-                    "worker" + i,
-                    "org.apache.spark.deploy.worker.Worker",
-                    "--host",
-                    "127.0.0.1",
-                    "--cores",
-                    "1",
-                    "--memory",
-                    "2g",
-                    "--webui-port",
-                    "0",
-                    "--work-dir",
-                    folder.resolve("worker" + i).toString(),
-                    cluster.master);
-        }
-        return cluster;
+        OwnCluster own = OwnCluster.start(workers, folder, environment());
+        return new Cluster(folder, own.master(), Optional.of(own));
     }
 
-    private static int freePort() throws Exception {
-        try (java.net.ServerSocket socket = new java.net.ServerSocket(0)) {
-            return socket.getLocalPort();
-        }
+    String master() {
+        return master;
     }
 
     /** Where Spark is; fetched the first time, and where it can't be, the test is skipped. */
@@ -80,19 +43,6 @@ final class Cluster implements AutoCloseable {
         Tool.Result made = Tool.process(Path.of("."), "", List.of("../spark/home/make"));
         assumeTrue(made.code() == 0, made.all());
         return made.out().strip();
-    }
-
-    private void start(String name, String... words) throws Exception {
-        List<String> command = new ArrayList<>(
-                List.of(Path.of(System.getProperty("java.home"), "bin", "java").toString(), "-Xmx512m"));
-        OPENED.forEach(p -> command.add("--add-opens=java.base/" + p + "=ALL-UNNAMED"));
-        command.addAll(List.of("-cp", home() + "/jars/*"));
-        command.addAll(Arrays.asList(words));
-        ProcessBuilder process = new ProcessBuilder(command)
-                .redirectErrorStream(true)
-                .redirectOutput(folder.resolve(name + ".log").toFile());
-        process.environment().putAll(environment());
-        processes.add(process.start());
     }
 
     private static Map<String, String> environment() {
@@ -144,13 +94,11 @@ final class Cluster implements AutoCloseable {
 
     /** Kills an executor that one of the workers has started; false where there is none now. */
     boolean killExecutor() {
-        return ProcessHandle.allProcesses()
+        return ProcessHandle.current()
+                .descendants()
                 .filter(p -> p.info()
                         .commandLine()
-                        .filter(c -> c.contains("CoarseGrainedExecutorBackend") && c.contains("spark://"))
-                        .isPresent())
-                .filter(p -> p.parent()
-                        .filter(parent -> processes.stream().anyMatch(own -> own.pid() == parent.pid()))
+                        .filter(c -> c.contains("CoarseGrainedExecutorBackend") && c.contains("--executor-id"))
                         .isPresent())
                 .findFirst()
                 .map(ProcessHandle::destroyForcibly)
@@ -159,8 +107,6 @@ final class Cluster implements AutoCloseable {
 
     @Override
     public void close() {
-        processes.forEach(p -> p.descendants().forEach(ProcessHandle::destroyForcibly));
-        processes.forEach(Process::destroyForcibly);
-        processes.forEach(p -> p.onExit().orTimeout(10, TimeUnit.SECONDS).join());
+        own.ifPresent(OwnCluster::close);
     }
 }

@@ -16,6 +16,8 @@ import java.util.List;
 import java.util.Map;
 import java.util.Random;
 import java.util.concurrent.TimeUnit;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
 import java.util.stream.Stream;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.condition.EnabledIfSystemProperty;
@@ -79,10 +81,23 @@ class ClusterTest {
             assertThat(there.code()).as("seed " + seed + there.all()).isEqualTo(1);
             assertThat(there.err()).as("seed " + seed).isEmpty();
             same("seed " + seed, found(tool, tables.names()), expected);
-            // The same, kept in a store of the cluster and brought from there.
-            Tool.Result kept = cluster.run(
+            // The same, kept in a store of the cluster: stopped, resumed as is proposed, and brought from there.
+            Tool.Result stopped = cluster.run(
                     tool,
-                    List.of("compare", "--job", tables.job("spark").toString(), "--runs", folder.toUri() + "store"));
+                    List.of(
+                            "compare",
+                            "--job",
+                            tables.job("spark").toString(),
+                            "--runs",
+                            folder.toUri() + "store",
+                            "--stop-after-findings",
+                            "1"));
+            assertThat(stopped.code()).as("seed " + seed + stopped.all()).isEqualTo(5);
+            Matcher next = Pattern.compile("next {2}sharp-tally (compare --resume (\\S+) --on '(.*)')")
+                    .matcher(stopped.out());
+            assertThat(next.find()).as(stopped.out()).isTrue();
+            assertThat(next.group(3)).isEqualTo(cluster.master());
+            Tool.Result kept = cluster.run(tool, List.of("compare", "--resume", next.group(2)));
             assertThat(kept.code()).as("seed " + seed + kept.all()).isEqualTo(1);
             assertThat(kept.out()).contains("run " + folder.toUri() + "store/").doesNotContain("sharp-tally-runs-");
             Path store = folder.resolve("store");

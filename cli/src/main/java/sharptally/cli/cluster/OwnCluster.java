@@ -32,9 +32,19 @@ public final class OwnCluster implements AutoCloseable {
     public static OwnCluster start(int workers, Path folder, Map<String, String> environment) throws IOException {
         String port = Integer.toString(freePort());
         OwnCluster cluster = new OwnCluster(Submission.home(environment), folder, "spark://" + HERE + ":" + port);
-        cluster.start("master", "org.apache.spark.deploy.master.Master", "--port", port);
+        try {
+            cluster.startAll(workers, port);
+            return cluster;
+        } catch (IOException e) {
+            cluster.close();
+            throw e;
+        }
+    }
+
+    private void startAll(int workers, String port) throws IOException {
+        start("master", "org.apache.spark.deploy.master.Master", "--port", port);
         for (int i = 1; i <= workers; i++) {
-            cluster.start(
+            start(
                     "worker" + i,
                     "org.apache.spark.deploy.worker.Worker",
                     "--cores",
@@ -43,9 +53,8 @@ public final class OwnCluster implements AutoCloseable {
                     "2g",
                     "--work-dir",
                     folder.resolve("worker" + i).toString(),
-                    cluster.master);
+                    master);
         }
-        return cluster;
     }
 
     private static int freePort() throws IOException {
