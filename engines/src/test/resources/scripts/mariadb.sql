@@ -38,14 +38,14 @@ SELECT @w AS stopped_at FROM DUAL WHERE @w <> '';
 INSERT INTO sharp_tally_check VALUES (IF(@w = '', 1, NULL));
 
 -- log: inserts
-INSERT INTO `log` (`words`) SELECT 'calm' WHERE @go = 1; SET @w = IF(@w = '' AND ROW_COUNT() <> @go, 'log', @w);
-INSERT INTO `log` (`words`) SELECT 'calm' WHERE @go = 1; SET @w = IF(@w = '' AND ROW_COUNT() <> @go, 'log', @w);
+INSERT INTO `log` (`words`) SELECT 'calm' FROM DUAL WHERE @go = 1; SET @w = IF(@w = '' AND ROW_COUNT() <> @go, 'log', @w);
+INSERT INTO `log` (`words`) SELECT 'calm' FROM DUAL WHERE @go = 1; SET @w = IF(@w = '' AND ROW_COUNT() <> @go, 'log', @w);
 SELECT @w AS stopped_at FROM DUAL WHERE @w <> '';
 INSERT INTO sharp_tally_check VALUES (IF(@w = '', 1, NULL));
 
 -- station: inserts
-INSERT INTO `station` (`code`, `na"me`, `lead`) SELECT 'B1', '名', NULL WHERE @go = 1; SET @w = IF(@w = '' AND ROW_COUNT() <> @go, 'station, code B1', @w);
-INSERT INTO `station` (`code`, `na"me`, `lead`) SELECT 'B2', NULL, NULL WHERE @go = 1; SET @w = IF(@w = '' AND ROW_COUNT() <> @go, 'station, code B2', @w);
+INSERT INTO `station` (`code`, `na"me`, `lead`) SELECT 'B1', '名', NULL FROM DUAL WHERE @go = 1; SET @w = IF(@w = '' AND ROW_COUNT() <> @go, 'station, code B1', @w);
+INSERT INTO `station` (`code`, `na"me`, `lead`) SELECT 'B2', NULL, NULL FROM DUAL WHERE @go = 1; SET @w = IF(@w = '' AND ROW_COUNT() <> @go, 'station, code B2', @w);
 SELECT @w AS stopped_at FROM DUAL WHERE @w <> '';
 INSERT INTO sharp_tally_check VALUES (IF(@w = '', 1, NULL));
 
@@ -66,7 +66,7 @@ SELECT @w AS stopped_at FROM DUAL WHERE @w <> '';
 INSERT INTO sharp_tally_check VALUES (IF(@w = '', 1, NULL));
 
 -- reading: inserts
-INSERT INTO `reading` (`id`, `station`, `level`, `pressure`, `taken`, `on_day`, `seen`, `raw`, `mark`, `good`) SELECT 7, 'B1', -1.250, 0.1E0, '2026-03-29 02:30:00.001', '2024-02-29', '2026-10-25 01:30:00', x'00ff', '00000000-0000-0001-0000-000000000002', 1 WHERE @go = 1; SET @w = IF(@w = '' AND ROW_COUNT() <> @go, 'reading, id 7', @w);
+INSERT INTO `reading` (`id`, `station`, `level`, `pressure`, `taken`, `on_day`, `seen`, `raw`, `mark`, `good`) SELECT 7, 'B1', -1.250, 0.1E0, '2026-03-29 02:30:00.001', '2024-02-29', '2026-10-25 01:30:00', x'00ff', '00000000-0000-0001-0000-000000000002', 1 FROM DUAL WHERE @go = 1; SET @w = IF(@w = '' AND ROW_COUNT() <> @go, 'reading, id 7', @w);
 SELECT @w AS stopped_at FROM DUAL WHERE @w <> '';
 INSERT INTO sharp_tally_check VALUES (IF(@w = '', 1, NULL));
 
@@ -125,13 +125,13 @@ SELECT @w AS stopped_at FROM DUAL WHERE @w <> '';
 INSERT INTO sharp_tally_check VALUES (IF(@w = '', 1, NULL));
 
 -- log: inserts
-INSERT INTO `log` (`words`) SELECT NULL WHERE @go = 1; SET @w = IF(@w = '' AND ROW_COUNT() <> @go, 'log', @w);
+INSERT INTO `log` (`words`) SELECT NULL FROM DUAL WHERE @go = 1; SET @w = IF(@w = '' AND ROW_COUNT() <> @go, 'log', @w);
 SELECT @w AS stopped_at FROM DUAL WHERE @w <> '';
 INSERT INTO sharp_tally_check VALUES (IF(@w = '', 1, NULL));
 
 -- station: inserts
-INSERT INTO `station` (`code`, `na"me`, `lead`) SELECT 'C1', '', NULL WHERE @go = 1; SET @w = IF(@w = '' AND ROW_COUNT() <> @go, 'station, code C1', @w);
-INSERT INTO `station` (`code`, `na"me`, `lead`) SELECT 'C2', ' ', 'C1' WHERE @go = 1; SET @w = IF(@w = '' AND ROW_COUNT() <> @go, 'station, code C2', @w);
+INSERT INTO `station` (`code`, `na"me`, `lead`) SELECT 'C1', '', NULL FROM DUAL WHERE @go = 1; SET @w = IF(@w = '' AND ROW_COUNT() <> @go, 'station, code C1', @w);
+INSERT INTO `station` (`code`, `na"me`, `lead`) SELECT 'C2', ' ', 'C1' FROM DUAL WHERE @go = 1; SET @w = IF(@w = '' AND ROW_COUNT() <> @go, 'station, code C2', @w);
 SELECT @w AS stopped_at FROM DUAL WHERE @w <> '';
 INSERT INTO sharp_tally_check VALUES (IF(@w = '', 1, NULL));
 

@@ -16,7 +16,7 @@ INSERT INTO row_count SELECT 0, 0, '' FROM (SELECT "code", "na""me", "lead" FROM
 INSERT INTO row_count SELECT 0, 0, '' FROM (SELECT "id", "station", "level", "pressure", "taken", "on_day", "seen", "raw", "mark", "good" FROM "public"."reading" WHERE false) shape;
 
 -- was all of it done before?
-CREATE TEMP TABLE sharp_tally_made (made bigint);
+CREATE TEMP TABLE sharp_tally_made (made bigint) ON COMMIT DROP;
 INSERT INTO sharp_tally_made SELECT (SELECT COUNT(*) FROM "public"."station" WHERE ("code" = 'A1' AND "na""me" = E'it''s a \\ and\na line')
    OR ("code" = 'B1' AND "na""me" = '名' AND "lead" = 'B2')
    OR ("code" = 'B2' AND "na""me" IS NULL AND "lead" = 'B2'));
@@ -24,7 +24,7 @@ INSERT INTO sharp_tally_made SELECT 2 - (SELECT COUNT(*) FROM "public"."station"
    OR ("code" = 'C2'));
 INSERT INTO sharp_tally_made SELECT (SELECT COUNT(*) FROM "public"."reading" WHERE ("id" = 7 AND "station" = 'B1' AND "level" = (-1.250) AND "pressure" = '0.1'::double precision AND "taken" = TIMESTAMP '2026-03-29 02:30:00.001' AND "on_day" = DATE '2024-02-29' AND "seen" = TIMESTAMPTZ '2026-10-25 01:30:00+00' AND "raw" = '\x00ff'::bytea AND "mark" = '00000000-0000-0001-0000-000000000002' AND "good" = TRUE)
    OR ("id" = (-9223372036854775808) AND "pressure" = '5.0E-324'::double precision AND "good" = FALSE AND NOT ("pressure" = '1.0E300'::double precision AND "good" IS NULL)));
-CREATE TEMP TABLE sharp_tally_go (made bigint, rows bigint, go int, CONSTRAINT "some rows are as this would make them, so nothing was done" CHECK (made = 0 OR made = rows));
+CREATE TEMP TABLE sharp_tally_go (made bigint, rows bigint, go int, CONSTRAINT "some rows are as this would make them, so nothing was done" CHECK (made = 0 OR made = rows)) ON COMMIT DROP;
 INSERT INTO sharp_tally_go SELECT sum(made), 10, CASE WHEN sum(made) = 10 THEN 0 ELSE 1 END FROM sharp_tally_made;
 
 -- log: deletes
@@ -76,9 +76,9 @@ WITH t AS (DELETE FROM "public"."station" WHERE "code" = 'C1' AND "na""me" = '' 
 INSERT INTO row_check SELECT expected * go, touched, row_count.rows FROM row_count, sharp_tally_go;
 DELETE FROM row_count;
 
+SELECT CASE go WHEN 1 THEN '13 changes made and committed' ELSE 'already done: all rows are as this would make them, so nothing was changed' END AS result FROM sharp_tally_go \gset sharp_tally_
 COMMIT;
-SELECT CASE go WHEN 1 THEN '13 changes made and committed' ELSE 'already done: all rows are as this would make them, so nothing was changed' END AS result FROM sharp_tally_go;
-DROP TABLE sharp_tally_made, sharp_tally_go;
+\echo :sharp_tally_result
 
 -- UNDO
 -- ScriptForm[style=row, guarded=true, oldValues=false, forClient=true, caution=ScriptSafeguards[withoutTriggers=false, narrowGuards=false, allowCascade=false, allowPartial=false, keepAs=Optional.empty, lockWait=Optional.empty]]
@@ -98,7 +98,7 @@ INSERT INTO row_count SELECT 0, 0, '' FROM (SELECT "code", "na""me", "lead" FROM
 INSERT INTO row_count SELECT 0, 0, '' FROM (SELECT "id", "station", "level", "pressure", "taken", "on_day", "seen", "raw", "mark", "good" FROM "public"."reading" WHERE false) shape;
 
 -- was all of it done before?
-CREATE TEMP TABLE sharp_tally_made (made bigint);
+CREATE TEMP TABLE sharp_tally_made (made bigint) ON COMMIT DROP;
 INSERT INTO sharp_tally_made SELECT (SELECT COUNT(*) FROM "public"."station" WHERE ("code" = 'A1' AND "na""me" IS NULL)
    OR ("code" = 'C1' AND "na""me" = '' AND "lead" = 'C2')
    OR ("code" = 'C2' AND "na""me" = ' ' AND "lead" = 'C1'));
@@ -106,7 +106,7 @@ INSERT INTO sharp_tally_made SELECT 2 - (SELECT COUNT(*) FROM "public"."station"
    OR ("code" = 'B2'));
 INSERT INTO sharp_tally_made SELECT (SELECT COUNT(*) FROM "public"."reading" WHERE "id" = (-9223372036854775808) AND "pressure" = '1.0E300'::double precision AND "good" IS NULL AND NOT ("pressure" = '5.0E-324'::double precision AND "good" = FALSE));
 INSERT INTO sharp_tally_made SELECT 1 - (SELECT COUNT(*) FROM "public"."reading" WHERE "id" = 7);
-CREATE TEMP TABLE sharp_tally_go (made bigint, rows bigint, go int, CONSTRAINT "some rows are as this would make them, so nothing was done" CHECK (made = 0 OR made = rows));
+CREATE TEMP TABLE sharp_tally_go (made bigint, rows bigint, go int, CONSTRAINT "some rows are as this would make them, so nothing was done" CHECK (made = 0 OR made = rows)) ON COMMIT DROP;
 INSERT INTO sharp_tally_go SELECT sum(made), 10, CASE WHEN sum(made) = 10 THEN 0 ELSE 1 END FROM sharp_tally_made;
 
 -- log: deletes
@@ -158,15 +158,14 @@ WITH t AS (DELETE FROM "public"."station" WHERE "code" = 'B1' AND "na""me" = '�
 INSERT INTO row_check SELECT expected * go, touched, row_count.rows FROM row_count, sharp_tally_go;
 DELETE FROM row_count;
 
+SELECT CASE go WHEN 1 THEN '13 changes made and committed' ELSE 'already done: all rows are as this would make them, so nothing was changed' END AS result FROM sharp_tally_go \gset sharp_tally_
 COMMIT;
-SELECT CASE go WHEN 1 THEN '13 changes made and committed' ELSE 'already done: all rows are as this would make them, so nothing was changed' END AS result FROM sharp_tally_go;
-DROP TABLE sharp_tally_made, sharp_tally_go;
+\echo :sharp_tally_result
 
 -- MEND
 -- ScriptForm[style=merge, guarded=true, oldValues=true, forClient=true, caution=ScriptSafeguards[withoutTriggers=false, narrowGuards=false, allowCascade=false, allowPartial=false, keepAs=Optional[was], lockWait=Optional[PT5S]]]
 
 \set ON_ERROR_STOP on
-SET lock_timeout = '5000ms';
 CREATE TABLE IF NOT EXISTS "public"."log_tally_was" AS SELECT * FROM "public"."log" WHERE 1 = 0;
 CREATE TABLE IF NOT EXISTS "public"."station_tally_was" AS SELECT * FROM "public"."station" WHERE 1 = 0;
 CREATE TABLE IF NOT EXISTS "public"."reading_tally_was" AS SELECT * FROM "public"."reading" WHERE 1 = 0;
@@ -176,6 +175,7 @@ SET LOCAL row_security = off;
 CREATE TEMP TABLE row_count (expected bigint, touched bigint, rows text) ON COMMIT DROP;
 CREATE TEMP TABLE row_check (expected bigint, touched bigint, rows text,
   CONSTRAINT "a row had changed since it was compared, so nothing was done" CHECK (touched = expected)) ON COMMIT DROP;
+SET LOCAL lock_timeout = '5000ms';
 CREATE TEMP TABLE place_check (place text, CONSTRAINT "not the database that was compared, nothing was done" CHECK (place = 'archive')) ON COMMIT DROP;
 INSERT INTO place_check VALUES (current_database());
 SET CONSTRAINTS ALL DEFERRED;
@@ -184,7 +184,7 @@ INSERT INTO row_count SELECT 0, 0, '' FROM (SELECT "code", "na""me", "lead" FROM
 INSERT INTO row_count SELECT 0, 0, '' FROM (SELECT "id", "station", "level", "pressure", "taken", "on_day", "seen", "raw", "mark", "good" FROM "public"."reading" WHERE false) shape;
 
 -- was all of it done before?
-CREATE TEMP TABLE sharp_tally_made (made bigint);
+CREATE TEMP TABLE sharp_tally_made (made bigint) ON COMMIT DROP;
 INSERT INTO sharp_tally_made SELECT (SELECT COUNT(*) FROM "public"."station" WHERE ("code" = 'A1' AND "na""me" = E'it''s a \\ and\na line')
    OR ("code" = 'B1' AND "na""me" = '名' AND "lead" = 'B2')
    OR ("code" = 'B2' AND "na""me" IS NULL AND "lead" = 'B2'));
@@ -192,7 +192,7 @@ INSERT INTO sharp_tally_made SELECT 2 - (SELECT COUNT(*) FROM "public"."station"
    OR ("code" = 'C2'));
 INSERT INTO sharp_tally_made SELECT (SELECT COUNT(*) FROM "public"."reading" WHERE ("id" = 7 AND "station" = 'B1' AND "level" = (-1.250) AND "pressure" = '0.1'::double precision AND "taken" = TIMESTAMP '2026-03-29 02:30:00.001' AND "on_day" = DATE '2024-02-29' AND "seen" = TIMESTAMPTZ '2026-10-25 01:30:00+00' AND "raw" = '\x00ff'::bytea AND "mark" = '00000000-0000-0001-0000-000000000002' AND "good" = TRUE)
    OR ("id" = (-9223372036854775808) AND "pressure" = '5.0E-324'::double precision AND "good" = FALSE AND NOT ("pressure" = '1.0E300'::double precision AND "good" IS NULL)));
-CREATE TEMP TABLE sharp_tally_go (made bigint, rows bigint, go int, CONSTRAINT "some rows are as this would make them, so nothing was done" CHECK (made = 0 OR made = rows));
+CREATE TEMP TABLE sharp_tally_go (made bigint, rows bigint, go int, CONSTRAINT "some rows are as this would make them, so nothing was done" CHECK (made = 0 OR made = rows)) ON COMMIT DROP;
 INSERT INTO sharp_tally_go SELECT sum(made), 10, CASE WHEN sum(made) = 10 THEN 0 ELSE 1 END FROM sharp_tally_made;
 
 -- rows that are changed or deleted, as they are now
@@ -306,20 +306,20 @@ INSERT INTO row_check SELECT expected * go, touched, row_count.rows FROM row_cou
 DELETE FROM row_count;
 DROP TABLE sharp_tally_rows_8;
 
+SELECT CASE go WHEN 1 THEN '13 changes made and committed' ELSE 'already done: all rows are as this would make them, so nothing was changed' END AS result FROM sharp_tally_go \gset sharp_tally_
 COMMIT;
-SELECT CASE go WHEN 1 THEN '13 changes made and committed' ELSE 'already done: all rows are as this would make them, so nothing was changed' END AS result FROM sharp_tally_go;
-DROP TABLE sharp_tally_made, sharp_tally_go;
+\echo :sharp_tally_result
 
 -- MEND
 -- ScriptForm[style=merge, guarded=false, oldValues=true, forClient=false, caution=ScriptSafeguards[withoutTriggers=false, narrowGuards=false, allowCascade=false, allowPartial=false, keepAs=Optional[was], lockWait=Optional[PT5S]]]
 
-SET lock_timeout = '5000ms';
 CREATE TABLE IF NOT EXISTS "public"."log_tally_was" AS SELECT * FROM "public"."log" WHERE 1 = 0;
 CREATE TABLE IF NOT EXISTS "public"."station_tally_was" AS SELECT * FROM "public"."station" WHERE 1 = 0;
 CREATE TABLE IF NOT EXISTS "public"."reading_tally_was" AS SELECT * FROM "public"."reading" WHERE 1 = 0;
 BEGIN;
 SET LOCAL standard_conforming_strings = on;
 SET LOCAL row_security = off;
+SET LOCAL lock_timeout = '5000ms';
 CREATE TEMP TABLE place_check (place text, CONSTRAINT "not the database that was compared, nothing was done" CHECK (place = 'archive')) ON COMMIT DROP;
 INSERT INTO place_check VALUES (current_database());
 SET CONSTRAINTS ALL DEFERRED;

@@ -75,7 +75,7 @@ class ChecksumTest {
     }
 
     private static void fill(Database database, Random random) throws Exception {
-        boolean maria = database.kind() == Database.Kind.MARIADB;
+        boolean maria = database.kind().like() == Database.Kind.MARIADB;
         String time = maria ? "datetime(6)" : "TIMESTAMP";
         String real = maria || database.kind() == Database.Kind.DUCKDB ? "double" : "double precision";
         database.execute("CREATE TABLE m (id BIGINT PRIMARY KEY, x " + real + ", n DECIMAL(18, 5), taken " + time

@@ -67,7 +67,7 @@ class ClusterTest {
     void randomTablesAreComparedAsHere() throws Exception {
         long seed = seed();
         LakeTables tables = new LakeTables(folder, new Random(seed));
-        int count = Boolean.getBoolean("sharptally.all") ? 40 : 16;
+        int count = Boolean.getBoolean("sharptally.all") ? 16 : 8;
         for (int i = 0; i < count; i++) {
             tables.add("t" + i, 40 + 60 * (i % 7));
         }
@@ -255,12 +255,10 @@ class ClusterTest {
         try (Cluster cluster = Cluster.local(folder)) {
             for (String format : formats) {
                 String one = "spark:" + table + "." + format;
-                Tool.Result same = cluster.run(tool, List.of("compare", one, "parquet:reading#reading", "--key", "id"));
-                assertThat(same.code()).as(format + same.all()).isZero();
                 Tool.Result other =
                         cluster.run(tool, List.of("compare", one, "parquet:reading2.parquet", "--key", "id"));
                 assertThat(other.code()).as(format + other.all()).isEqualTo(1);
-                assertThat(other.out()).contains("1 changed, 0 missing, 0 extra");
+                assertThat(other.out()).containsPattern("reading2 +300 +300 +299 +1 +0 +0 ");
             }
         }
     }

@@ -22,20 +22,22 @@ record Database(Kind kind, Path folder, String name) {
         DUCKDB,
         POSTGRESQL,
         MARIADB,
-        POSTGRESQL_13;
+        POSTGRESQL_13,
+        MYSQL;
 
         /** Every engine against every engine, and the oldest version of one against others. */
         static Stream<Arguments> pairs() {
             return Stream.of(values())
                     .flatMap(from -> Stream.of(values()).map(to -> Arguments.of(from, to)))
-                    .filter(pair -> !List.of(pair.get()).contains(POSTGRESQL_13)
+                    .filter(pair -> Stream.of(POSTGRESQL_13, MYSQL).noneMatch(List.of(pair.get())::contains)
                             || List.of(pair.get()).contains(POSTGRESQL)
-                            || List.of(pair.get()).contains(SQLITE));
+                            || List.of(pair.get()).contains(SQLITE)
+                            || List.of(pair.get()).equals(List.of(MYSQL, MYSQL)));
         }
 
         /** The kind whose words and ways this one shares. */
         Kind like() {
-            return this == POSTGRESQL_13 ? POSTGRESQL : this;
+            return this == POSTGRESQL_13 ? POSTGRESQL : this == MYSQL ? MARIADB : this;
         }
     }
 
@@ -43,6 +45,7 @@ record Database(Kind kind, Path folder, String name) {
         return switch (kind) {
             case POSTGRESQL -> Servers.postgres();
             case POSTGRESQL_13 -> Servers.oldestPostgres();
+            case MYSQL -> Servers.mysql();
             default -> Servers.maria();
         };
     }
@@ -62,7 +65,7 @@ record Database(Kind kind, Path folder, String name) {
             case H2 -> "h2:" + name;
             case DUCKDB -> "duckdb:" + name + ".duckdb";
             case POSTGRESQL -> "postgresql://" + server() + "/" + serverName();
-            case MARIADB -> "mariadb://" + server() + "/" + serverName();
+            case MARIADB -> kind.name().toLowerCase(Locale.ROOT) + "://" + server() + "/" + serverName();
             default -> throw new IllegalStateException();
         };
     }
@@ -75,7 +78,8 @@ record Database(Kind kind, Path folder, String name) {
             case POSTGRESQL -> server("jdbc:postgresql://", server(), serverName());
             case MARIADB ->
                 server("jdbc:mariadb://", server(), serverName())
-                        + "&allowMultiQueries=true&sessionVariables=time_zone='+00:00'";
+                        + "&allowMultiQueries=true&sessionVariables=time_zone='+00:00'"
+                        + (kind == Kind.MYSQL ? ",sql_mode='STRICT_ALL_TABLES,ALLOW_INVALID_DATES'" : "");
             default -> throw new IllegalStateException();
         };
     }
@@ -94,7 +98,7 @@ record Database(Kind kind, Path folder, String name) {
         } catch (SQLException e) {
             if (kind.like() == Kind.POSTGRESQL && "3D000".equals(e.getSQLState())) {
                 make(server("jdbc:postgresql://", server(), "postgres"), "");
-            } else if (kind == Kind.MARIADB && e.getErrorCode() == 1049) {
+            } else if (kind.like() == Kind.MARIADB && e.getErrorCode() == 1049) {
                 make(server("jdbc:mariadb://", server(), ""), " CHARACTER SET utf8mb4");
             } else {
                 throw e;
@@ -133,6 +137,14 @@ record Database(Kind kind, Path folder, String name) {
         return this;
     }
 
+    /** Has the MariaDB of the tests look at rights, which it does not by itself; everybody but root has to be granted some. */
+    void lookAtRights() throws SQLException {
+        execute(
+                "FLUSH PRIVILEGES",
+                "ALTER USER root@localhost IDENTIFIED VIA mysql_native_password USING PASSWORD('')",
+                "DROP USER IF EXISTS ''@localhost");
+    }
+
     /** The first column of a query's rows, as text. */
     List<String> values(String query) throws SQLException {
         List<String> values = new ArrayList<>();
@@ -147,7 +159,9 @@ record Database(Kind kind, Path folder, String name) {
     }
 
     String quote(String name) {
-        return kind == Kind.MARIADB ? '`' + name.replace("`", "``") + '`' : '"' + name.replace("\"", "\"\"") + '"';
+        return kind.like() == Kind.MARIADB
+                ? '`' + name.replace("`", "``") + '`'
+                : '"' + name.replace("\"", "\"\"") + '"';
     }
 
     /** Every row as one line of exact literals with their types, sorted. */
@@ -228,7 +242,8 @@ record Database(Kind kind, Path folder, String name) {
         try (Connection connection = connect();
                 Statement statement = connection.createStatement()) {
             // No statement has a line end within, but where a statement of ours is folded.
-            for (String sql : Files.readString(script).split(";\n")) {
+            for (String sql :
+                    Files.readString(script).replaceAll(" \\\\gset.*", ";").split(";\n")) {
                 String bare = sql.replaceAll("(?m)^(--|\\\\|\\.).*$", "").strip();
                 if (!bare.isEmpty()) {
                     tell(statement, statement.execute(bare), told);

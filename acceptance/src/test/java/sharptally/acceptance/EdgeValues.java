@@ -314,6 +314,12 @@ record EdgeValues(String type, List<String> literals) {
     }
 
     /** The types of MariaDB. */
+    static List<EdgeValues> ofOldestMySql(Random random) {
+        return ofMaria(random).stream()
+                .filter(edge -> !List.of("uuid", "json", "inet6").contains(edge.type()))
+                .toList();
+    }
+
     static List<EdgeValues> ofMaria(Random random) {
         String utf8 = " character set utf8mb4 collate utf8mb4_general_ci";
         return List.of(

@@ -37,6 +37,10 @@ class EngineContractTest {
         String numbers = switch (kind) {
             case H2 -> "SELECT X, REPEAT('row ' || X, 10) FROM SYSTEM_RANGE(1, " + ROWS + ")";
             case MARIADB -> "SELECT seq, repeat(concat('row ', seq), 10) FROM seq_1_to_" + ROWS;
+            case MYSQL ->
+                "SELECT @i := @i + 1, repeat(concat('row ', @i), 10) FROM information_schema.collations a,"
+                        + " information_schema.collations b, information_schema.engines c, (SELECT @i := 0) z LIMIT "
+                        + ROWS;
             case SQLITE ->
                 "WITH RECURSIVE n (i) AS (SELECT 1 UNION ALL SELECT i + 1 FROM n WHERE i < " + ROWS
                         + ") SELECT i, 'row ' || hex(zeroblob(40)) FROM n";
@@ -60,7 +64,10 @@ class EngineContractTest {
         Database database = large(kind);
         PlaceAccess access = access(database);
         Engine engine = Engines.of(access.address());
-        assertThat(engine.name()).isEqualTo(kind.like().name().toLowerCase());
+        assertThat(engine.name())
+                .isEqualTo((kind == Database.Kind.MYSQL ? kind : kind.like())
+                        .name()
+                        .toLowerCase());
         try (Place place = engine.open(access)) {
             TableShape table = place.describe("t");
             assertThat(table.keys().get(0).primary()).isTrue();

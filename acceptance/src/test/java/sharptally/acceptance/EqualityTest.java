@@ -136,14 +136,17 @@ class EqualityTest {
     }
 
     @ParameterizedTest
-    @EnumSource(names = {"POSTGRESQL", "POSTGRESQL_13", "MARIADB"})
+    @EnumSource(names = {"POSTGRESQL", "POSTGRESQL_13", "MARIADB", "MYSQL"})
     void hashesAreOneExactlyWhereValuesAre(Database.Kind kind) throws Exception {
         long seed = Long.getLong("sharptally.seed", System.nanoTime());
         System.out.println("seed " + seed);
         Random random = new Random(seed);
         Database database = new Database(kind, folder, "edges");
         List<Filled> all = fill(
-                database, kind == Database.Kind.MARIADB ? EdgeValues.ofMaria(random) : EdgeValues.ofPostgres(random));
+                database,
+                kind == Database.Kind.MYSQL
+                        ? EdgeValues.ofOldestMySql(random)
+                        : kind == Database.Kind.MARIADB ? EdgeValues.ofMaria(random) : EdgeValues.ofPostgres(random));
         List<String> wrong = new ArrayList<>();
         for (Filled filled : all) {
             spread(database, filled, random);
@@ -242,17 +245,22 @@ class EqualityTest {
         String rows = IntStream.rangeClosed(1, ROWS_OF_SUM)
                 .mapToObj(i -> "SELECT " + i * 7_919 + " AS k")
                 .collect(Collectors.joining(" UNION ALL "));
+        boolean numbers = database.kind() != Database.Kind.MYSQL;
+        String counter = numbers ? "" : " CROSS JOIN (SELECT @n := 0) n";
         String cast =
                 database.kind() == Database.Kind.MARIADB ? "SET STATEMENT sql_mode = 'ALLOW_INVALID_DATES' FOR " : "";
         database.execute(
                 cast + "INSERT INTO " + v
-                        + "rows SELECT row_number() over (order by x.id, y.id, z.id), 0, x.a, y.a, z.a FROM "
-                        + v + " x CROSS JOIN " + v + " y CROSS JOIN " + v + " z WHERE x.id IN " + few
+                        + "rows SELECT "
+                        + (numbers ? "row_number() over (order by x.id, y.id, z.id)" : "@n := @n + 1")
+                        + ", 0, x.a, y.a, z.a FROM "
+                        + v + " x CROSS JOIN " + v + " y CROSS JOIN " + v + " z" + counter + " WHERE x.id IN " + few
                         // Each value twice over as well: what two hashes have in common may add up in a chain.
                         + " AND (y.id = z.id OR y.id IN " + few + " AND z.id IN " + few + ")",
                 cast + "INSERT INTO " + v
-                        + "sums SELECT row_number() over (order by k.k, x.id, y.id), k.k, x.a, y.a, NULL FROM ("
-                        + rows + ") k CROSS JOIN " + v + " x CROSS JOIN " + v + " y WHERE x.id IN " + variants
+                        + "sums SELECT " + (numbers ? "row_number() over (order by k.k, x.id, y.id)" : "@n := @n + 1")
+                        + ", k.k, x.a, y.a, NULL FROM (" + rows + ") k CROSS JOIN " + v + " x CROSS JOIN " + v + " y"
+                        + counter + " WHERE x.id IN " + variants
                         + " AND y.id IN (1, 2, 3, " + count + ")",
                 cast + "INSERT INTO " + v + "s SELECT x.id * 1000 + y.id, 0, x.a, NULL, NULL FROM " + v
                         + " x CROSS JOIN " + v + " y WHERE x.id IN " + joined + " AND y.id IN " + joined,

@@ -153,6 +153,47 @@ class FaultTest {
         assertThat(result.out()).contains("give it longer with statement-timeout");
     }
 
+    /** Where another session holds the table, a reader gives up after its time, or the limit is refused: never ignored. */
+    @ParameterizedTest
+    @EnumSource
+    void aReaderWaitsNoLongerThanItMay(Database.Kind kind) throws Exception {
+        Database database = new Database(kind, folder, "held").execute("CREATE TABLE t (id INT PRIMARY KEY)");
+        String limited = database.address() + "?lock-wait=1s";
+        if (kind == Database.Kind.DUCKDB) {
+            Tool.Result refused = tool.run("compare", limited, database.address());
+            assertThat(refused.code()).as(refused.all()).isEqualTo(2);
+            assertThat(refused.err()).contains("this engine keeps no such limit: lock-wait");
+            return;
+        }
+        assertThat(tool.run("compare", limited, database.address()).code()).isNotEqualTo(2);
+        if (kind == Database.Kind.SQLITE) {
+            assertThat(tool.run("compare", limited, database.address() + "?statement-timeout=1s")
+                            .err())
+                    .contains("this engine keeps no such limit: statement-timeout");
+        }
+        if (kind == Database.Kind.H2) {
+            // Its file is held by one process alone.
+            return;
+        }
+        try (Connection other = database.connect();
+                Statement statement = other.createStatement()) {
+            if (kind != Database.Kind.SQLITE) {
+                other.setAutoCommit(false);
+            }
+            statement.execute(
+                    kind == Database.Kind.SQLITE
+                            ? "BEGIN EXCLUSIVE"
+                            : kind.like() == Database.Kind.MARIADB
+                                    ? "LOCK TABLES t WRITE"
+                                    : "LOCK TABLE t IN ACCESS EXCLUSIVE MODE");
+            long from = System.nanoTime();
+            Tool.Result given = tool.run("compare", limited + "#t", limited + "#t", "--method", "stream");
+            assertThat(given.code()).as(given.all()).isEqualTo(3);
+            assertThat(given.all()).containsPattern("another (session|program) holds it");
+            assertThat(TimeUnit.NANOSECONDS.toSeconds(System.nanoTime() - from)).isBetween(1L, 25L);
+        }
+    }
+
     @Test
     void interruptEndsTheStatementOnTheServerToo() throws Exception {
         Database database = new Database(Database.Kind.POSTGRESQL, folder, "slow")

@@ -260,7 +260,7 @@ class HardeningTest extends TwoDatabases {
 
     /** Queries and conditions of a job file or run folder begin no statement of their own, nor read files. */
     @ParameterizedTest
-    @EnumSource(names = {"SQLITE", "H2", "DUCKDB", "POSTGRESQL", "MARIADB"})
+    @EnumSource(names = {"SQLITE", "H2", "DUCKDB", "POSTGRESQL", "MARIADB", "MYSQL"})
     void theSqlOfAJobFileIsOneConditionOrQuery(Database.Kind kind) throws Exception {
         Database left = new Database(kind, folder, "left");
         Database right = new Database(kind, folder, "right");

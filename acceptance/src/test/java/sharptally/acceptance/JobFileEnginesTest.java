@@ -211,7 +211,7 @@ class JobFileEnginesTest {
         StringBuilder one = new StringBuilder("INSERT INTO ruled VALUES (1");
         StringBuilder two = new StringBuilder("INSERT INTO ruled VALUES (2");
         for (String[] rule : RULED) {
-            boolean datetime = database.kind() == Kind.MARIADB && rule[1].equals("TIMESTAMP");
+            boolean datetime = database.kind().like() == Kind.MARIADB && rule[1].equals("TIMESTAMP");
             create.append(", ").append(rule[0]).append("_c ").append(datetime ? "DATETIME" : rule[1]);
             one.append(", ").append(rule[first]);
             two.append(", ").append(rule[second]);

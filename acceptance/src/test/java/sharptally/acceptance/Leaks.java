@@ -20,11 +20,12 @@ record Leaks(Path temporary, Set<String> held) {
     private static final long GRACE_MILLIS = 5_000;
 
     /** Opened when a class or driver is first used, and kept by Java or the driver for all that follows. */
-    private static final Pattern KEPT = Pattern.compile("open (.*\\.(jar|so|properties|db-cas)( \\(deleted\\))?|/dev/.*"
-            + "|/proc/.*|/usr/.*|/opt/.*|/etc/.*|pipe:.*|anon_inode:.*)"
-            + "|thread (process reaper.*|Keep-Alive.*|.*[Cc]leaner.*|Attach Listener|ForkJoinPool.*|surefire.*|Timer-\\d+"
-            + "|PostgreSQL-JDBC-SharedTimer.*|mariadb-.*|MariaDb-.*|JNA.*|derby\\..*|Jndi.*|idle-timeout-task)"
-            + "|temporary (sharp-tally-\\d+|.*\\.so(\\.lck)?|.*\\.jnilib)");
+    private static final Pattern KEPT = Pattern.compile(
+            "thread Trino JDBC worker.*|thread sharp-tally-idle|open (.*\\.(jar|so|properties|db-cas)( \\(deleted\\))?|/dev/.*"
+                    + "|/proc/.*|/usr/.*|/opt/.*|/etc/.*|pipe:.*|anon_inode:.*)"
+                    + "|thread (process reaper.*|Keep-Alive.*|.*[Cc]leaner.*|Attach Listener|ForkJoinPool.*|surefire.*|Timer-\\d+"
+                    + "|PostgreSQL-JDBC-SharedTimer.*|mariadb-.*|MariaDb-.*|JNA.*|derby\\..*|Jndi.*|idle-timeout-task)"
+                    + "|temporary (sharp-tally-\\d+|.*\\.so(\\.lck)?|.*\\.jnilib)");
 
     static {
         // Java keeps a socket of its own from the first one on that is closed.
@@ -76,8 +77,25 @@ record Leaks(Path temporary, Set<String> held) {
             left = more();
         }
         if (!left.isEmpty()) {
-            throw new AssertionError("left behind by " + after + ": " + left);
+            throw new AssertionError("left behind by " + after + ": "
+                    + left.stream().map(Leaks::named).toList());
         }
+    }
+
+    /** A socket with both its ends, as the system has them: addresses and ports in hexadecimal. */
+    private static String named(String held) {
+        String inode = held.replaceFirst("open socket:\\[(\\d+)]", " $1 ");
+        return held
+                + Stream.of("/proc/net/tcp", "/proc/net/tcp6")
+                        .flatMap(file -> {
+                            try {
+                                return Files.readAllLines(Path.of(file)).stream();
+                            } catch (IOException e) {
+                                return Stream.empty();
+                            }
+                        })
+                        .filter(line -> !inode.equals(held) && line.contains(inode))
+                        .collect(Collectors.joining());
     }
 
     private Set<String> more() {

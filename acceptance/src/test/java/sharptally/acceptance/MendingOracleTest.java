@@ -164,7 +164,7 @@ class MendingOracleTest {
                 "CREATE TABLE reading (id INTEGER PRIMARY KEY, station INTEGER NOT NULL" + own + ", prev INTEGER"
                         + self + ", slot INTEGER NOT NULL, level DECIMAL(8,3), " + remark + " VARCHAR(40)"
                         + (linked ? ", UNIQUE (station, slot)" : "")
-                        + (database.kind() == Kind.MARIADB
+                        + (database.kind().like() == Kind.MARIADB
                                 ? ", FOREIGN KEY (station) REFERENCES station (id), FOREIGN KEY (prev) REFERENCES reading (id)"
                                 : "")
                         + ")"));
@@ -180,7 +180,7 @@ class MendingOracleTest {
     }
 
     private static String text(Database database, String text) {
-        String safe = database.kind() == Kind.MARIADB ? text.replace("\\", "\\\\") : text;
+        String safe = database.kind().like() == Kind.MARIADB ? text.replace("\\", "\\\\") : text;
         return "'" + safe.replace("'", "''") + "'";
     }
 

@@ -39,7 +39,7 @@ class RandomTableOracleTest {
             System.out.println("seed " + (seed + round) + " " + from + " " + to);
             Random random = new Random(seed + round);
             Path here = java.nio.file.Files.createDirectory(folder.resolve("round" + round));
-            RandomTable table = new RandomTable(random);
+            RandomTable table = new RandomTable(random, List.of(from, to));
             Database source = new Database(from, here, "source");
             Database target = new Database(to, here, "target");
             table.create(source, table.source);

@@ -269,7 +269,9 @@ class ScheduledTest {
         assertThat(script.code()).as(script.all()).isZero();
         Files.writeString(folder.resolve("completion"), script.out());
         Files.createFile(folder.resolve("a-file"));
-        try (Screenful terminal = new Screenful(folder, 100, 30, command)) {
+        // A shell may ask the program that it completes, which is to be this one.
+        String path = "env PATH=" + Tool.home().resolve("bin") + ":" + System.getenv("PATH") + " ";
+        try (Screenful terminal = new Screenful(folder, 100, 30, path + command)) {
             if (shell.equals("zsh")) {
                 terminal.press("autoload -U compinit && compinit -u -d ./dump", "Enter");
             }

@@ -2,6 +2,7 @@ package sharptally.acceptance;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.stream.Stream;
@@ -282,9 +283,57 @@ class SideEffectsTest {
             assertThat(refused.code()).as(refused.all()).isEqualTo(4);
             assertThat(refused.err()).contains("gauge", "without transactions", "--allow-partial");
         }
+        // What can't be taken back can't be tried.
+        Tool.Result tried = tool.run("apply", tool.latestRun().toString(), "--dry-run", "--allow-partial");
+        assertThat(tried.code()).as(tried.all()).isEqualTo(4);
         assertThat(target.values("SELECT id FROM gauge")).containsExactly("1", "3");
         assertThat(target.change(tool, "apply", "--allow-partial").code()).isZero();
         assertThat(target.values("SELECT id FROM gauge")).containsExactly("1", "2");
+    }
+
+    /** What stays done is said to be, and what is left can be done afterwards. */
+    @Test
+    void whatStaysDoneWithoutTransactionsIsSaid() throws Exception {
+        for (String style : STYLES) {
+            Database source = new Database(Kind.MARIADB, folder, "src" + style);
+            Database target = new Database(Kind.MARIADB, folder, "tgt" + style);
+            for (Database side : List.of(source, target)) {
+                side.execute(
+                        "CREATE TABLE gauge (id INTEGER PRIMARY KEY, level INTEGER) ENGINE = MyISAM",
+                        "INSERT INTO gauge VALUES (1, 1), (2, 2), (3, 3), (4, 4)");
+            }
+            target.execute("UPDATE gauge SET level = level + 10", "INSERT INTO gauge VALUES (5, 5), (6, 6)");
+            source.execute("INSERT INTO gauge VALUES (7, 7)");
+            Tool tool = new Tool(folder);
+            String[] compare = {"compare", source.address(), target.address()};
+            assertThat(tool.run(compare).code()).isEqualTo(1);
+            Path run = tool.latestRun();
+            // The third of the updates finds another row, behind two deletions and two updates.
+            target.execute("UPDATE gauge SET level = 99 WHERE id = 3");
+            List<String> before = target.rows("gauge", List.of("id", "level"));
+            Tool.Result stopped = target.change(tool, style, "--allow-partial");
+            assertThat(stopped.code()).as(style + stopped.all()).isNotZero();
+            List<String> after = target.rows("gauge", List.of("id", "level"));
+            long left = before.stream().filter(after::contains).count();
+            assertThat(after).as(style).anyMatch(row -> row.matches("3 \\| 63 \\| "));
+            if (style.equals("apply")) {
+                assertThat(left).isEqualTo(2);
+                assertThat(stopped.err()).contains("; 4 changes were committed before");
+                assertThat(Files.exists(run.resolve("undo-apply.sql"))).isTrue();
+            } else {
+                assertThat(Files.readString(run.resolve("script.sql")))
+                        .contains("NO TRANSACTION", "gauge")
+                        .doesNotContain("all of it is done, or nothing");
+            }
+            if (left < before.size()) {
+                assertThat(stopped.all()).as(style).doesNotContain("nothing was done");
+            }
+            assertThat(tool.run(compare).code()).as(style).isEqualTo(1);
+            assertThat(target.change(tool, style, "--allow-partial").code())
+                    .as(style)
+                    .isZero();
+            assertThat(tool.run(compare).code()).as(style).isZero();
+        }
     }
 
     @ParameterizedTest

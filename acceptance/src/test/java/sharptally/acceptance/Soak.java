@@ -123,9 +123,15 @@ public final class Soak {
         Path here = Files.createDirectory(folder.resolve("s" + seed));
         try {
             Random random = new Random(seed);
-            Database.Kind[] kinds = Database.Kind.values();
-            Database.Kind from = kinds[random.nextInt(kinds.length - 1)];
-            Database.Kind to = random.nextInt(3) == 0 ? from : kinds[random.nextInt(kinds.length - 1)];
+            Database.Kind[] kinds = {
+                Database.Kind.SQLITE,
+                Database.Kind.H2,
+                Database.Kind.DUCKDB,
+                Database.Kind.POSTGRESQL,
+                Database.Kind.MARIADB
+            };
+            Database.Kind from = RandomTable.pick(random, kinds);
+            Database.Kind to = random.nextInt(3) == 0 ? from : RandomTable.pick(random, kinds);
             Pair pair =
                     new Pair(new Database(from, here, "one"), new Database(to, here, "two"), tables(random, from, to));
             create(pair);

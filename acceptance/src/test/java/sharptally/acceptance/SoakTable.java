@@ -331,7 +331,7 @@ final class SoakTable {
     void create(Database database, Connection connection, boolean isSource) throws SQLException {
         String full = (schema.isEmpty() ? "" : database.quote(schema) + ".") + database.quote(name);
         int kind = database.kind().like().ordinal();
-        boolean maria = database.kind() == Database.Kind.MARIADB;
+        boolean maria = database.kind().like() == Database.Kind.MARIADB;
         boolean bare = kind == Database.Kind.SQLITE.ordinal() || kind == Database.Kind.DUCKDB.ordinal();
         List<String> declared = new ArrayList<>();
         for (int c = 0; c < columns.size(); c++) {
@@ -370,14 +370,14 @@ final class SoakTable {
     private static Object bound(Object value, Type type, Database.Kind kind, boolean bare) {
         if (value instanceof LocalDateTime time && type == Type.INSTANT) {
             OffsetDateTime instant = time.atOffset(ZoneOffset.UTC);
-            return kind == Database.Kind.MARIADB ? plain(time) : bare ? plain(time) + "+00" : instant;
+            return kind.like() == Database.Kind.MARIADB ? plain(time) : bare ? plain(time) + "+00" : instant;
         }
         boolean asText = value instanceof BigDecimal
                 || value instanceof LocalDate
                 || value instanceof LocalTime
                 || value instanceof LocalDateTime
                 || value instanceof java.util.UUID;
-        boolean textual = bare || kind == Database.Kind.MARIADB;
+        boolean textual = bare || kind.like() == Database.Kind.MARIADB;
         if (value instanceof LocalTime time && textual) {
             return java.time.format.DateTimeFormatter.ISO_LOCAL_TIME.format(time);
         }

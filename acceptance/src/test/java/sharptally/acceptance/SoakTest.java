@@ -10,8 +10,7 @@ import org.junit.jupiter.api.io.TempDir;
 
 /** A short soak: a round or two of random databases under an oracle of its own; {@code bench/soak} goes on for hours. */
 class SoakTest {
-    private static final int ROUNDS =
-            Integer.getInteger("sharptally.rounds", Boolean.getBoolean("sharptally.all") ? 2 : 1);
+    private static final int ROUNDS = Integer.getInteger("sharptally.rounds", 1);
 
     @TempDir
     Path folder;

@@ -6,9 +6,11 @@ import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
 import java.io.IOException;
 import java.io.InputStream;
+import java.nio.channels.FileChannel;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.nio.file.StandardOpenOption;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
@@ -82,9 +84,20 @@ record Tool(Path folder, boolean apart) {
         try (Stream<Path> found = Files.find(target, 4, (p, a) -> p.endsWith(Path.of("bin", "sharp-tally")))
                 .sorted()) {
             home = found.findFirst().map(p -> p.getParent().getParent());
+            startFast(home.orElseThrow());
             return home.orElseThrow();
         } catch (IOException e) {
             throw new IllegalStateException("build the distribution first: " + target, e);
+        }
+    }
+
+    /** Makes what makes the program start fast, which it would make beside the first tests else, among their files. */
+    private static void startFast(Path home) throws IOException {
+        try (FileChannel one =
+                FileChannel.open(home.resolve("lib/start.lock"), StandardOpenOption.CREATE, StandardOpenOption.WRITE)) {
+            // Until it is closed: tests run in more than one process.
+            one.lock();
+            process(home, "", List.of(home.resolve("bin/sharp-tally").toString(), "--make-archive"));
         }
     }
 
@@ -147,7 +160,7 @@ record Tool(Path folder, boolean apart) {
             } catch (IOException e) {
                 // it ended without reading what it was given
             }
-            if (!process.waitFor(120, TimeUnit.SECONDS)) {
+            if (!process.waitFor(300, TimeUnit.SECONDS)) {
                 process.destroyForcibly();
                 throw new IllegalStateException("took too long: " + command);
             }
@@ -163,6 +176,19 @@ record Tool(Path folder, boolean apart) {
     private static String read(InputStream in) {
         try (in) {
             return new String(in.readAllBytes(), StandardCharsets.UTF_8);
+        } catch (IOException e) {
+            throw new java.io.UncheckedIOException(e);
+        }
+    }
+
+    /** All findings of that run. */
+    List<String> findings() {
+        try (Stream<Path> files = Files.list(latestRun().resolve("findings"))) {
+            List<String> lines = new ArrayList<>();
+            for (Path file : files.sorted().toList()) {
+                lines.addAll(Files.readAllLines(file));
+            }
+            return lines;
         } catch (IOException e) {
             throw new java.io.UncheckedIOException(e);
         }

@@ -62,7 +62,7 @@ class TotalsTest {
     }
 
     private static Database filled(Database database, List<Row> rows) throws Exception {
-        boolean maria = database.kind() == Kind.MARIADB;
+        boolean maria = database.kind().like() == Kind.MARIADB;
         database.execute("CREATE TABLE t (id INTEGER PRIMARY KEY, grp VARCHAR(9), whole BIGINT, exact DECIMAL(12,4),"
                 + " floating DOUBLE PRECISION, txt VARCHAR(20), tim " + (maria ? "DATETIME" : "TIMESTAMP") + ")"
                 + (maria ? " CHARACTER SET utf8mb4 COLLATE utf8mb4_general_ci" : ""));

@@ -193,6 +193,10 @@ class TypeMatrixTest {
                 .map(s ->
                         s.name() + " " + s.declared().get(database.kind().like().ordinal()) + " NULL")
                 .collect(Collectors.joining(", "));
+        if (database.kind() == Database.Kind.MYSQL) {
+            // The oldest one has neither.
+            columns = columns.replace(" uuid ", " char(36) ").replace(" json ", " longtext ");
+        }
         if (database.kind() == Database.Kind.DUCKDB) {
             columns = columns.replace(" NULL,", ",").replaceAll(" NULL$", "");
         }
@@ -201,16 +205,16 @@ class TypeMatrixTest {
 
     private static String literal(Database.Kind kind, Subject subject, String value) {
         String text = "'" + value.replace("'", "''") + "'";
-        if (kind == Database.Kind.MARIADB) {
+        if (kind.like() == Database.Kind.MARIADB) {
             text = text.replace("\\", "\\\\").replace("+00'", "'");
         }
         return switch (subject.name()) {
             case "flag" ->
-                kind == Database.Kind.SQLITE || kind == Database.Kind.MARIADB
+                kind == Database.Kind.SQLITE || kind.like() == Database.Kind.MARIADB
                         ? value
                         : value.equals("1") ? "TRUE" : "FALSE";
             case "document" -> kind == Database.Kind.H2 ? "JSON " + text : text;
-            case "dbl" -> kind == Database.Kind.SQLITE || kind == Database.Kind.MARIADB ? value : text;
+            case "dbl" -> kind == Database.Kind.SQLITE || kind.like() == Database.Kind.MARIADB ? value : text;
             default -> text;
         };
     }
@@ -264,7 +268,13 @@ class TypeMatrixTest {
         assertThat(applied.code())
                 .as(() -> applied.all() + tool.run("show").out())
                 .isZero();
-        Tool.Result own = tool.run("compare", DATABASES.get(to).address() + "#base", copy);
+        // The oldest MySQL has no JSON, and another engine writes it in its own way.
+        List<String> again =
+                new ArrayList<>(List.of("compare", DATABASES.get(to).address() + "#base", copy));
+        if (to == Database.Kind.MYSQL) {
+            again.addAll(List.of("--leave-out-column", "document"));
+        }
+        Tool.Result own = tool.run(again.toArray(String[]::new));
         assertThat(own.code())
                 .as(() -> "as if written there: " + own.all() + tool.run("show").out())
                 .isZero();

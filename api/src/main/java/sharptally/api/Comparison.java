@@ -31,6 +31,7 @@ public final class Comparison {
     private Narrowing narrowing = Narrowing.NONE;
     private boolean allowEmpty;
     private boolean snapshot = true;
+    private Optional<Long> snapshotSeconds = Optional.empty();
     private Optional<Integer> workers = Optional.empty();
     private Method method = Method.AUTO;
     private Optional<Long> limit = Optional.empty();
@@ -145,6 +146,19 @@ public final class Comparison {
         return this;
     }
 
+    /**
+     * No transaction of ours gets older, but by one statement: reading goes on in a later state of the database then.
+     *
+     * @param age a second at least
+     */
+    public Comparison maxSnapshotAge(Duration age) {
+        if (age.toSeconds() < 1) {
+            throw new IllegalArgumentException("a second at least, not " + age);
+        }
+        snapshotSeconds = Optional.of(age.toSeconds());
+        return this;
+    }
+
     /** How many tables, or ranges of one, are worked on at once. Default: 1. */
     public Comparison workers(int wanted) {
         if (wanted < 1 || wanted > 99) {
@@ -229,17 +243,17 @@ public final class Comparison {
 
     private JobRequest request() {
         JobRequest from = input.request();
-        return new JobRequest(
-                        from.source(),
-                        from.target(),
-                        from.jobFile(),
-                        key,
-                        leaveOut,
-                        globs(only),
-                        globs(leaveOutTables),
-                        narrowing,
-                        allowEmpty)
-                .withSnapshot(snapshot);
+        JobRequest request = new JobRequest(
+                from.source(),
+                from.target(),
+                from.jobFile(),
+                key,
+                leaveOut,
+                globs(only),
+                globs(leaveOutTables),
+                narrowing,
+                allowEmpty);
+        return request.reading(asked(request));
     }
 
     private static List<Glob> globs(List<String> names) {
@@ -266,7 +280,7 @@ public final class Comparison {
                         .findFirst()
                         .orElseThrow(),
                 Optional.empty(),
-                new RequestedLimits(workers, limit, seconds, pace));
+                new RequestedLimits(workers, limit, seconds, pace, snapshotSeconds));
     }
 
     private CompareJob.Watch watch(TableMatch match, long expectedRows) {

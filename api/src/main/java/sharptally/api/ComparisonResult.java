@@ -133,20 +133,28 @@ public final class ComparisonResult implements AutoCloseable {
      *     nothing was changed then
      */
     public Applied apply(String... tables) {
-        return apply(false, tables);
+        return apply(false, ScriptSafeguards.NONE, tables);
+    }
+
+    /**
+     * The same for tables without transactions, which {@link #apply} refuses: each change by itself. What was done before a
+     * failure stays, and the failure says how much that is.
+     */
+    public Applied applyOneByOne(String... tables) {
+        return apply(false, ScriptSafeguards.PARTIAL, tables);
     }
 
     /** The same, but all is taken back at the end. */
     public Applied tryChanges(String... tables) {
-        return apply(true, tables);
+        return apply(true, ScriptSafeguards.NONE, tables);
     }
 
-    private Applied apply(boolean dryRun, String... tables) {
+    private Applied apply(boolean dryRun, ScriptSafeguards caution, String... tables) {
         return Work.done(interrupted -> {
             ApplyJob job = new ApplyJob(
                     changes(tables),
                     request.target(),
-                    new ApplyJob.Settings(dryRun, OptionalLong.empty(), false, ScriptSafeguards.NONE));
+                    new ApplyJob.Settings(dryRun, OptionalLong.empty(), false, caution));
             long rows = job.counts().all() == 0 ? 0 : job.apply(done -> {});
             return new Applied(rows, !dryRun, job.undo(), job.warnings());
         });

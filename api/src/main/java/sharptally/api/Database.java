@@ -6,6 +6,7 @@ import java.util.Locale;
 import java.util.Optional;
 import java.util.Properties;
 import java.util.function.Function;
+import java.util.regex.Pattern;
 import javax.sql.DataSource;
 import sharptally.api.job.connect.DriverConnections;
 import sharptally.core.fault.ErrorKind;
@@ -108,9 +109,12 @@ public final class Database {
 
     /** Where a connection leads, as an address of ours has it: of its URL, no user and no option. */
     private static Optional<String> location(Connection connection, String engine) throws SQLException {
-        String start = "jdbc:" + engine + ":";
+        // A driver of MariaDB leads to MySQL as well, and the other way round.
+        String start = engine.equals("mariadb") || engine.equals("mysql")
+                ? "^jdbc:(mariadb|mysql):"
+                : "^jdbc:" + Pattern.quote(engine) + ":";
         return Optional.ofNullable(connection.getMetaData().getURL())
-                .filter(url -> url.startsWith(start))
-                .map(url -> url.substring(start.length()).split("[?;]", 2)[0].replaceFirst("^//[^/]*@", "//"));
+                .filter(url -> Pattern.compile(start).matcher(url).lookingAt())
+                .map(url -> url.replaceFirst(start, "").split("[?;]", 2)[0].replaceFirst("^//[^/]*@", "//"));
     }
 }

@@ -61,7 +61,7 @@ class EngineDocsTest {
                 CompareJob.Totals.NONE,
                 method,
                 Optional.empty(),
-                new RequestedLimits(Optional.empty(), Optional.empty(), Optional.empty(), Optional.empty()));
+                RequestedLimits.NONE);
         return new CompareJob(request, asked, folder.resolve("runs"), 1)
                 .run(
                         new Context("test", Clock.systemUTC(), folder),

@@ -33,6 +33,7 @@ import sharptally.cli.cluster.Submission;
 import sharptally.cli.notice.FailureNews;
 import sharptally.cli.notice.Notifying;
 import sharptally.cli.notice.RunNews;
+import sharptally.cli.option.Durations;
 import sharptally.cli.option.FormatChoice;
 import sharptally.cli.option.JobChoice;
 import sharptally.cli.option.QuietChoice;
@@ -98,6 +99,15 @@ final class CompareCommand implements Callable<Integer> {
                 "All tables of a side are read in one state of its database, where the engine can. With --no-snapshot each table in its own, and no long transaction."
             })
     boolean snapshot = true;
+
+    @Option(
+            names = "--max-snapshot-age",
+            paramLabel = "TIME",
+            description = {
+                "Let no snapshot get older, such as 30m.",
+                "A server keeps old rows as long as somebody may still read them. Then reading goes on in a later snapshot."
+            })
+    Optional<String> maxSnapshotAge = Optional.empty();
 
     @Option(
             names = "--strict-shape",
@@ -257,10 +267,8 @@ final class CompareCommand implements Callable<Integer> {
         quiet.check("compare", explain, "--explain");
         Optional<RunFolder> earlier = resume.map(RunFolder::open);
         CompareRequest asked = earlier.map(this::askedBefore).orElseGet(this::asked);
-        JobRequest wish = choice.wish()
-                .withSnapshot(asked.snapshot())
-                .narrowedBy(asked.narrowing())
-                .allowingEmpty(asked.allowEmpty());
+        JobRequest wish =
+                choice.wish().reading(asked).narrowedBy(asked.narrowing()).allowingEmpty(asked.allowEmpty());
         int workers = choice.workersOf(wish);
         CompareJob job = new CompareJob(wish, asked, choice.runs, workers, Cluster.comparing());
         if (explain) {
@@ -383,7 +391,31 @@ final class CompareCommand implements Callable<Integer> {
                 tactics.method,
                 tactics.rangeRows(),
                 new RequestedLimits(
-                        choice.workers, tactics.limitFindings(), tactics.stopAfterSeconds(), tactics.pace()));
+                        choice.workers,
+                        tactics.limitFindings(),
+                        tactics.stopAfterSeconds(),
+                        tactics.pace(),
+                        snapshotSeconds()));
+    }
+
+    private Optional<Long> snapshotSeconds() {
+        if (maxSnapshotAge.isPresent() && !snapshot) {
+            throw new ToolException(
+                    ErrorKind.USAGE,
+                    "without a snapshot none gets old",
+                    "compare --max-snapshot-age",
+                    "leave --no-snapshot out");
+        }
+        Optional<Long> seconds = maxSnapshotAge.map(
+                text -> Durations.parse("--max-snapshot-age", text).toSeconds());
+        if (seconds.filter(s -> s < 1).isPresent()) {
+            throw new ToolException(
+                    ErrorKind.USAGE,
+                    "a snapshot lives for a second at least",
+                    "compare --max-snapshot-age",
+                    "say 1s or more");
+        }
+        return seconds;
     }
 
     /** What the user asked for when the run began, but for its limits, which may be other ones now. */

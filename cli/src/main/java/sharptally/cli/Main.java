@@ -1,5 +1,6 @@
 package sharptally.cli;
 
+import java.io.File;
 import java.io.PrintStream;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -11,6 +12,7 @@ import picocli.CommandLine;
 import picocli.CommandLine.ParameterException;
 import picocli.CommandLine.UnmatchedArgumentException;
 import sharptally.cli.help.HelpPage;
+import sharptally.cli.option.Connections;
 import sharptally.cli.screen.HintText;
 import sharptally.cli.screen.Interrupt;
 import sharptally.cli.screen.JsonResult;
@@ -67,6 +69,11 @@ public final class Main {
                     + "; choose another one with JAVA_OPTS=-Djava.io.tmpdir=…");
             return ErrorKind.START.exitCode();
         }
+        System.setProperty(
+                "sharptally.profiles",
+                Connections.configuration(System.getenv()).resolve("profiles")
+                        + File.pathSeparator
+                        + System.getProperty("sharptally.drivers", ""));
         try (Pager pager = Pager.of(screen, System.getenv(), args)) {
             return commandLine(pager.screen(), args).execute(args);
         } catch (ToolException e) {

@@ -187,7 +187,7 @@ class ArchitectureTest {
 
     /** What is written for somebody at a command line, and what a warning of old says; and an option of another program. */
     private static final List<String> ABOUT_COMMANDS =
-            List.of("DraftText.java", "ApplyJob.java", "TargetChanges.java", "MariaDialect.java");
+            List.of("DraftText.java", "ApplyJob.java", "TargetChanges.java", "MariaDialect.java", "TrinoDialect.java");
 
     private static final Pattern OPTION = Pattern.compile("\"[^\"\\n]*(?<![-\\w])--[a-z]");
 

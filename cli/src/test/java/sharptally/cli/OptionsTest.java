@@ -39,6 +39,11 @@ class OptionsTest {
 
     private static final Set<String> OF_OTHERS = Set.of(
             "--default-character-set",
+            "--catalog",
+            "--file",
+            "--schema",
+            "--server",
+            "--user",
             // Of Spark.
             "--add-opens",
             "--class",

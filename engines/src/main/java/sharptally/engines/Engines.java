@@ -26,8 +26,11 @@ import sharptally.engines.jdbc.connect.BorrowingConnector;
 import sharptally.engines.jdbc.embed.Embedded;
 import sharptally.engines.lake.LakeEngine;
 import sharptally.engines.mariadb.MariaDb;
+import sharptally.engines.oracle.OracleDatabase;
 import sharptally.engines.postgresql.PostgreSql;
 import sharptally.engines.sqlite.Sqlite;
+import sharptally.engines.sqlserver.SqlServer;
+import sharptally.engines.trino.Trino;
 
 /** The engines that this build knows. A new one is a package of its own and one line here. */
 public final class Engines {
@@ -48,7 +51,10 @@ public final class Engines {
                             MariaDb.engine("mysql"),
                             Sqlite.engine(),
                             H2.engine(),
-                            DuckDb.engine()),
+                            DuckDb.engine(),
+                            Trino.engine(),
+                            SqlServer.engine(),
+                            OracleDatabase.engine()),
                     FILES,
                     List.of(
                             new RemoteEngine("s3", FILES),
@@ -113,6 +119,9 @@ public final class Engines {
      * @throws ToolException when no engine has this address's name
      */
     public static Engine of(Address address) {
+        if (address.engine().equals("jdbc")) {
+            return AnyJdbc.engine(address.location());
+        }
         return ALL.stream()
                 .filter(engine -> engine.name().equals(address.engine()))
                 .findFirst()

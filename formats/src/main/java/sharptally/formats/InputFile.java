@@ -40,6 +40,18 @@ public final class InputFile {
         }
     }
 
+    /** Whether anybody but the user, and who rules the machine, may write a file, where the file system knows of owners. */
+    public static boolean othersCanWrite(Path file) throws IOException {
+        if (!file.getFileSystem().supportedFileAttributeViews().contains("posix")) {
+            return false;
+        }
+        Set<PosixFilePermission> rights = Files.getPosixFilePermissions(file);
+        String owner = Files.getOwner(file).getName();
+        return rights.contains(PosixFilePermission.GROUP_WRITE)
+                || rights.contains(PosixFilePermission.OTHERS_WRITE)
+                || !owner.equals(System.getProperty("user.name")) && !owner.equals("root");
+    }
+
     /** Whether anybody but its owner may read a file, where the file system knows of owners. */
     public static boolean othersCanRead(Path file) throws IOException {
         if (!file.getFileSystem().supportedFileAttributeViews().contains("posix")) {

@@ -49,7 +49,7 @@ class ConnectionsFileTest {
         assertThat(access.user()).contains("tide");
         assertThat(access.password().map(Secret::reveal)).contains("geheim");
         assertThat(access.properties()).containsExactly(Map.entry("sslmode", "verify-full"));
-        assertThat(access.session().statementTimeout()).contains(Duration.ofSeconds(90));
+        assertThat(access.session().limits().statement()).contains(Duration.ofSeconds(90));
         assertThat(access.session().maxConnections()).isEqualTo(2);
         assertThat(access.toString()).doesNotContain("geheim");
     }
@@ -65,10 +65,37 @@ class ConnectionsFileTest {
         assertThat(access.label().table()).contains("t");
         assertThat(access.password().map(Secret::reveal)).contains("of file");
         assertThat(access.properties()).containsExactly(Map.entry("useCompression", "true"));
-        assertThat(access.session().statementTimeout()).contains(Duration.ofMinutes(2));
+        assertThat(access.session().limits().statement()).contains(Duration.ofMinutes(2));
         PlaceAccess asked = places("connections:\n  p:\n    address: \"sqlite:a\"\n    password: {prompt: true}\n")
                 .resolve(Address.parse("@p"));
         assertThat(asked.password().map(Secret::reveal)).contains("typed for @p");
+    }
+
+    @ParameterizedTest
+    @CsvSource(
+            delimiter = '|',
+            value = {
+                "echo geheim                     | geheim",
+                "[printf, 'two words\\n']         | two words",
+                "[sh, -c, 'echo $((1 + 1))']     | 2",
+                "sh -c exit                      | the password's command printed nothing: @p, sh",
+                "[sh, -c, 'echo half; exit 3']   | the password's command failed with exit code 3: @p, sh",
+                "/no/such/program geheim         | can't run the password's command: @p, /no/such/program",
+            })
+    void aCommandTellsThePassword(String command, String outcome) throws IOException {
+        ConnectionsFile places =
+                places("connections: {p: {address: 'sqlite:a', password: {command: " + command + "}}}");
+        if (outcome.contains("command")) {
+            assertThatThrownBy(() -> places.resolve(Address.parse("@p")))
+                    .hasMessageContaining(outcome)
+                    .hasMessageNotContaining("half")
+                    .hasMessageNotContaining("geheim");
+        } else {
+            assertThat(places.resolve(Address.parse("@p")).password().map(Secret::reveal))
+                    .contains(outcome);
+        }
+        Files.setPosixFilePermissions(folder.resolve("connections.yaml"), PosixFilePermissions.fromString("rw-rw----"));
+        assertThatThrownBy(() -> places.resolve(Address.parse("@p"))).hasMessageContaining("others can write the file");
     }
 
     @ParameterizedTest

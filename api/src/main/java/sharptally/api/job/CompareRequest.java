@@ -42,7 +42,12 @@ public record CompareRequest(
                 CompareJob.Totals.NONE,
                 before.method,
                 before.rangeRows,
-                new RequestedLimits(Optional.empty(), Optional.empty(), Optional.empty(), before.limits.pace()));
+                new RequestedLimits(
+                        Optional.empty(),
+                        Optional.empty(),
+                        Optional.empty(),
+                        before.limits.pace(),
+                        before.limits.snapshotSeconds()));
     }
 
     /** The same with the limits of another wish. */

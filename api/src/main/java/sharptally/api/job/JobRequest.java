@@ -2,12 +2,14 @@ package sharptally.api.job;
 
 import java.util.List;
 import java.util.Optional;
+import java.util.function.UnaryOperator;
 import java.util.stream.Stream;
 import sharptally.core.match.JobPlan;
 import sharptally.core.match.TableMatch;
 import sharptally.core.match.text.Glob;
 import sharptally.core.place.Endpoint;
 import sharptally.core.place.Place;
+import sharptally.core.place.PlaceAccess;
 import sharptally.core.shape.TableName;
 import sharptally.core.totals.TotalsSettings;
 import sharptally.formats.job.JobFile;
@@ -51,11 +53,15 @@ public record JobRequest(
                 source, target, jobFile, key, leaveOut, only, leaveOutTables, narrowing, allowEmpty || wanted);
     }
 
-    /** The same, the places read in one state each, or not. */
-    public JobRequest withSnapshot(boolean wanted) {
+    /** The same, the places read in one state each, or not, or in states that do not get too old. */
+    public JobRequest reading(CompareRequest asked) {
+        UnaryOperator<PlaceAccess> how = access -> {
+            PlaceAccess read = access.withSnapshot(asked.snapshot());
+            return asked.limits().snapshotAge().map(read::withSnapshotsUpTo).orElse(read);
+        };
         return new JobRequest(
-                source.withSnapshot(wanted),
-                target.withSnapshot(wanted),
+                source.opened(how),
+                target.opened(how),
                 jobFile,
                 key,
                 leaveOut,

@@ -1,5 +1,6 @@
 package sharptally.api.job;
 
+import java.time.Duration;
 import java.util.Optional;
 
 /**
@@ -8,6 +9,18 @@ import java.util.Optional;
  * @param findings how many of them are enough
  * @param stopAfterSeconds after how long the work ends, finished or not
  * @param pace how many rows a second may be asked of each side
+ * @param snapshotSeconds how old a state of the database may get while it is read
  */
 public record RequestedLimits(
-        Optional<Integer> workers, Optional<Long> findings, Optional<Long> stopAfterSeconds, Optional<Long> pace) {}
+        Optional<Integer> workers,
+        Optional<Long> findings,
+        Optional<Long> stopAfterSeconds,
+        Optional<Long> pace,
+        Optional<Long> snapshotSeconds) {
+    public static final RequestedLimits NONE = new RequestedLimits(
+            Optional.empty(), Optional.empty(), Optional.empty(), Optional.empty(), Optional.empty());
+
+    Optional<Duration> snapshotAge() {
+        return snapshotSeconds.map(Duration::ofSeconds);
+    }
+}

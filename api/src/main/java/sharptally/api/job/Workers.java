@@ -37,7 +37,7 @@ final class Workers {
                 opened.add(other);
                 members.add(new Pair(one, other));
             }
-            WorkerPool.run(members, tasks, (pair, number, stop) -> task.run(number, pair));
+            WorkerPool.run(members, tasks, (pair, number, stop) -> task.run(number, pair), Pair::rest);
             return opened.stream().allMatch(Place::sharesState);
         } finally {
             opened.forEach(Place::close);

@@ -13,6 +13,7 @@ import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import java.util.stream.Stream;
 import sharptally.cli.help.Words;
+import sharptally.cli.option.Connections;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
 
@@ -70,7 +71,8 @@ public record Submission(String master, Map<String, String> environment) {
         Path settings = logging();
         List<String> command = new ArrayList<>(launcher(home, options(settings)));
         command.addAll(List.of("--master", master, "--class", "sharptally.spark.Main"));
-        connections().ifPresent(file -> command.addAll(List.of("--files", file.toString())));
+        // What executors need to find named connections; no password stands in it.
+        Connections.fileOfUser(environment).ifPresent(file -> command.addAll(List.of("--files", file.toString())));
         command.add(jar(home).toString());
         command.addAll(arguments);
         try {
@@ -200,17 +202,6 @@ public record Submission(String master, Map<String, String> environment) {
         return Path.of(System.getProperty("sharptally.drivers", "drivers"))
                 .toAbsolutePath()
                 .resolveSibling("cluster");
-    }
-
-    /** What executors need to find named connections; no password stands in it. */
-    private Optional<Path> connections() {
-        Path configuration = Path.of(Optional.ofNullable(environment.get("XDG_CONFIG_HOME"))
-                .orElse(System.getProperty("user.home") + "/.config"));
-        return Stream.of(
-                        Path.of("connections.yaml"),
-                        configuration.resolve("sharp-tally").resolve("connections.yaml"))
-                .filter(Files::exists)
-                .findFirst();
     }
 
     /** The driver says what this program says; what its cluster does is in the cluster's own log. */

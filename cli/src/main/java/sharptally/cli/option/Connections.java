@@ -1,10 +1,12 @@
 package sharptally.cli.option;
 
 import java.io.Console;
+import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.stream.Stream;
 import sharptally.api.job.connect.Endpoints;
 import sharptally.cli.help.Words;
 import sharptally.core.fault.ErrorKind;
@@ -27,15 +29,27 @@ public record Connections(ConnectionsFile file, Path temporary) {
     /** With the user's own connections file, environment and terminal. */
     public static Connections ofUser() {
         Map<String, String> environment = System.getenv();
-        Path configuration = Path.of(Optional.ofNullable(environment.get("XDG_CONFIG_HOME"))
-                .orElse(System.getProperty("user.home") + "/.config"));
         return new Connections(
                 ConnectionsFile.find(
                         Path.of("connections.yaml"),
-                        configuration.resolve("sharp-tally").resolve("connections.yaml"),
+                        configuration(environment).resolve("connections.yaml"),
                         environment,
                         Connections::ask),
                 Path.of(System.getProperty("java.io.tmpdir")));
+    }
+
+    /** The folder of the user's own settings for this program. */
+    public static Path configuration(Map<String, String> environment) {
+        return Path.of(Optional.ofNullable(environment.get("XDG_CONFIG_HOME"))
+                        .orElse(System.getProperty("user.home") + "/.config"))
+                .resolve("sharp-tally");
+    }
+
+    /** The connections file of the user, if there is one. */
+    public static Optional<Path> fileOfUser(Map<String, String> environment) {
+        return Stream.of(Path.of("connections.yaml"), configuration(environment).resolve("connections.yaml"))
+                .filter(Files::exists)
+                .findFirst();
     }
 
     public Endpoint resolve(String address) {

@@ -25,6 +25,12 @@ public record Pair(Place source, Place target) {
         return side == Side.SOURCE ? source : target;
     }
 
+    /** Nothing is asked of either for a while. */
+    public void rest() {
+        source.rest();
+        target.rest();
+    }
+
     /** What each side answered. */
     public record Answers<T>(T source, T target) {}
 

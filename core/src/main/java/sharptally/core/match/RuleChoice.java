@@ -10,6 +10,8 @@ import sharptally.core.match.request.MatchRequest;
 import sharptally.core.match.request.PairRequest;
 import sharptally.core.match.request.RuleRequest;
 import sharptally.core.rule.Rule;
+import sharptally.core.shape.ColumnShape;
+import sharptally.core.types.CanonicalType;
 import sharptally.core.types.Kind;
 
 /** Finds the rules of each column pair: the pair's own, else those of the match or the job file that are for it. */
@@ -17,6 +19,11 @@ record RuleChoice(MatchRequest wish, String match) {
     /** The pair with its rules; those that can't be followed are added to the problems. */
     ColumnPair withRules(ColumnPair pair, Optional<PairRequest> own, List<String> problems) {
         Map<String, Rule> rules = new TreeMap<>();
+        if (pair.comparedAs() == Kind.TEXT && isNeverEmpty(pair.source()) != isNeverEmpty(pair.target())) {
+            // One of the two engines can't hold what the other one can; taken back as any rule is.
+            Rule.EmptyAsNull rule = new Rule.EmptyAsNull();
+            rules.put(rule.word(), rule);
+        }
         for (RuleRequest general : wish.rules()) {
             if (isFor(general, pair)) {
                 settle(general.settings(), pair, general.isAboutOne(), rules, problems);
@@ -29,6 +36,10 @@ record RuleChoice(MatchRequest wish, String match) {
                 pair.target(),
                 zoned && pair.comparedAs() == Kind.TIMESTAMP ? Kind.INSTANT : pair.comparedAs(),
                 List.copyOf(rules.values()));
+    }
+
+    private static boolean isNeverEmpty(ColumnShape column) {
+        return column.type().filter(CanonicalType::isNeverEmpty).isPresent();
     }
 
     private void settle(

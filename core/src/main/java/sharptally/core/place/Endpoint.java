@@ -1,6 +1,7 @@
 package sharptally.core.place;
 
 import java.util.Optional;
+import java.util.function.UnaryOperator;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
 import sharptally.core.place.part.ChangeSession;
@@ -19,9 +20,9 @@ public record Endpoint(Engine engine, PlaceAccess access) {
         return access.address();
     }
 
-    /** The same place, read in the one way or the other. */
-    public Endpoint withSnapshot(boolean wanted) {
-        return new Endpoint(engine, access.withSnapshot(wanted));
+    /** The same place, opened in another way. */
+    public Endpoint opened(UnaryOperator<PlaceAccess> how) {
+        return new Endpoint(engine, how.apply(access));
     }
 
     /** The same place, which is to be compared with another one and may read that, too, where the engine can. */

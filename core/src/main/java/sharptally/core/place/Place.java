@@ -90,6 +90,17 @@ public interface Place extends AutoCloseable {
      */
     Place another();
 
+    /**
+     * Whether what it reads is of a state that is as old as one may get by its session's limits: whoever can go on in a
+     * later one ends reading, and begins anew.
+     */
+    default boolean isOverdue() {
+        return false;
+    }
+
+    /** Nothing is asked of it for a while: where states may not get old, the server need not keep this one. */
+    default void rest() {}
+
     /** Whether this place was made by {@link #another} and sees the state of the one that made it. */
     boolean sharesState();
 

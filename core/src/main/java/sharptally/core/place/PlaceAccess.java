@@ -1,6 +1,7 @@
 package sharptally.core.place;
 
 import java.nio.file.Path;
+import java.time.Duration;
 import java.util.Map;
 import java.util.Optional;
 
@@ -57,6 +58,11 @@ public record PlaceAccess(
     /** The same place, read in the one way or the other. */
     public PlaceAccess withSnapshot(boolean wanted) {
         return with(session.withSnapshot(wanted));
+    }
+
+    /** The same place, read in states that are not older than this. */
+    public PlaceAccess withSnapshotsUpTo(Duration age) {
+        return with(session.withSnapshotsUpTo(age));
     }
 
     /** The same place, whose engine may put into a folder what its memory does not hold. */

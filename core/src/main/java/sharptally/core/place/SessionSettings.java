@@ -7,7 +7,7 @@ import java.util.Optional;
 /**
  * How a connection behaves once it is open.
  *
- * @param statementTimeout longest time that the server may work on one statement
+ * @param limits how long it may take
  * @param allowCode whether code that is kept in the place may run, such as functions of a database file written in Java
  * @param snapshot whether all that is read is read in one state of the database, where the engine can do that; else
  *     each table in its own, and no transaction is left open between them
@@ -18,7 +18,7 @@ import java.util.Optional;
  * @param beside the place that it is compared with, which it may read as well
  */
 public record SessionSettings(
-        Optional<Duration> statementTimeout,
+        TimeLimits limits,
         boolean allowCode,
         boolean snapshot,
         Optional<Path> temporary,
@@ -27,24 +27,26 @@ public record SessionSettings(
         Optional<Address> beside) {
     /** No limit, no code, one state. */
     public static final SessionSettings USUAL = new SessionSettings(
-            Optional.empty(), false, true, Optional.empty(), Optional.empty(), Integer.MAX_VALUE, Optional.empty());
+            TimeLimits.NONE, false, true, Optional.empty(), Optional.empty(), Integer.MAX_VALUE, Optional.empty());
 
     SessionSettings withSnapshot(boolean wanted) {
-        return new SessionSettings(statementTimeout, allowCode, wanted, temporary, keeping, maxConnections, beside);
+        return new SessionSettings(limits, allowCode, wanted, temporary, keeping, maxConnections, beside);
+    }
+
+    SessionSettings withSnapshotsUpTo(Duration age) {
+        return new SessionSettings(
+                limits.withSnapshot(Optional.of(age)), allowCode, snapshot, temporary, keeping, maxConnections, beside);
     }
 
     SessionSettings spillingTo(Path folder) {
-        return new SessionSettings(
-                statementTimeout, allowCode, snapshot, Optional.of(folder), keeping, maxConnections, beside);
+        return new SessionSettings(limits, allowCode, snapshot, Optional.of(folder), keeping, maxConnections, beside);
     }
 
     SessionSettings keepingIn(Path folder) {
-        return new SessionSettings(
-                statementTimeout, allowCode, snapshot, temporary, Optional.of(folder), maxConnections, beside);
+        return new SessionSettings(limits, allowCode, snapshot, temporary, Optional.of(folder), maxConnections, beside);
     }
 
     SessionSettings beside(Address other) {
-        return new SessionSettings(
-                statementTimeout, allowCode, snapshot, temporary, keeping, maxConnections, Optional.of(other));
+        return new SessionSettings(limits, allowCode, snapshot, temporary, keeping, maxConnections, Optional.of(other));
     }
 }

@@ -13,9 +13,12 @@ public final class Daemons {
     /** How long one waits for more to do: programs of others are left without threads of ours. */
     private static final long IDLE_MILLIS = 500;
 
+    /** The name of one that has nothing to do. */
+    static final String IDLE = "sharp-tally-idle";
+
     private static final ExecutorService THREADS = new ThreadPoolExecutor(
             0, Integer.MAX_VALUE, IDLE_MILLIS, TimeUnit.MILLISECONDS, new SynchronousQueue<>(), task -> {
-                Thread thread = new Thread(task);
+                Thread thread = new Thread(task, IDLE);
                 thread.setDaemon(true);
                 return thread;
             });
@@ -31,12 +34,11 @@ public final class Daemons {
     public static void run(String name, Runnable task) {
         THREADS.execute(() -> {
             Thread thread = Thread.currentThread();
-            String before = thread.getName();
             thread.setName(name);
             try {
                 task.run();
             } finally {
-                thread.setName(before);
+                thread.setName(IDLE);
             }
         });
     }

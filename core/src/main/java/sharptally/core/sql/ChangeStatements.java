@@ -14,6 +14,16 @@ public interface ChangeStatements extends SqlTerms {
     /** What stands between the columns and VALUES when a statement gives an identity column its value; may be empty. */
     String overridingIdentity(TableShape table);
 
+    /** Statements, without end marks, by which a table's rows may bring the numbers that it would give them itself. */
+    default List<String> beforeInserts(TableShape table) {
+        return List.of();
+    }
+
+    /** What takes {@link #beforeInserts} back. */
+    default List<String> afterInserts(TableShape table) {
+        return List.of();
+    }
+
     /** A deletion of one of the rows, all alike, that the condition finds. */
     SqlText deleteOne(TableShape table, SqlText condition);
 
@@ -56,6 +66,16 @@ public interface ChangeStatements extends SqlTerms {
 
     /** How many rows are changed at once by those that are staged. */
     SetForm setForm();
+
+    /** Whether rows can be staged in a table that goes with the transaction or session. */
+    default boolean hasTemporaryTables() {
+        return true;
+    }
+
+    /** How a temporary table is named wherever it stands. */
+    default String temporary(String name) {
+        return name;
+    }
 
     /** Makes a temporary table, for this transaction or session, with the columns of a query. */
     default String stage(String name, String query) {

@@ -7,6 +7,7 @@ import java.util.function.LongFunction;
  * Counts in temporary tables.
  *
  * @param create how such a table is made, up to its name
+ * @param life what is said behind its columns of how long it lives; empty where {@link #end} removes it
  * @param in where it is, in front of its name
  * @param goColumns the columns of the table that decides: {@code made}, {@code rows} and {@code go}, with a constraint if the
  *     engine names that where it fails
@@ -14,7 +15,7 @@ import java.util.function.LongFunction;
  * @param end see {@link #end}
  */
 public record CountedByTable(
-        String create, String in, String goColumns, LongFunction<List<String>> stop, List<String> end)
+        String create, String life, String in, String goColumns, LongFunction<List<String>> stop, List<String> end)
         implements Repetition {
     /** Columns with a constraint that keeps a script from going on. */
     public static final String CHECKED =
@@ -22,7 +23,7 @@ public record CountedByTable(
 
     @Override
     public List<String> begin() {
-        return List.of(create + "sharp_tally_made (made bigint);");
+        return List.of(create + "sharp_tally_made (made bigint)" + life + ";");
     }
 
     @Override
@@ -33,7 +34,7 @@ public record CountedByTable(
     @Override
     public List<String> decide(long all) {
         List<String> lines = new java.util.ArrayList<>(stop.apply(all));
-        lines.add(create + "sharp_tally_go (" + goColumns + ");");
+        lines.add(create + "sharp_tally_go (" + goColumns + ")" + life + ";");
         lines.add("INSERT INTO " + in + "sharp_tally_go SELECT sum(made), " + all + ", CASE WHEN sum(made) = " + all
                 + " THEN 0 ELSE 1 END FROM " + in + "sharp_tally_made;");
         return List.copyOf(lines);
@@ -46,7 +47,12 @@ public record CountedByTable(
 
     @Override
     public List<String> say(String changed, String repeated) {
-        return List.of("SELECT CASE go WHEN 1 THEN '" + changed + "' ELSE '" + repeated + "' END AS result FROM " + in
-                + "sharp_tally_go;");
+        return List.of(result(changed, repeated) + ";");
+    }
+
+    /** A query for what is to be said. */
+    public String result(String changed, String repeated) {
+        return "SELECT CASE go WHEN 1 THEN '" + changed + "' ELSE '" + repeated + "' END AS result FROM " + in
+                + "sharp_tally_go";
     }
 }

@@ -30,6 +30,11 @@ public interface Repetition {
     /** An expression: 1 where the changes are still to be made, 0 where all of them were. */
     String toDo();
 
+    /** Lines at the end of the transaction, by which the engine's own client keeps what it is to say. */
+    default List<String> find(String changed, String repeated) {
+        return List.of();
+    }
+
     /** Lines behind the transaction, by which the engine's own client says which of two it was. */
     List<String> say(String changed, String repeated);
 

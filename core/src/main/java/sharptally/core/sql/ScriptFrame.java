@@ -12,8 +12,16 @@ public interface ScriptFrame extends SessionControl {
     /** What a script says when a guard stops it. Short enough to be the name of a constraint in every engine. */
     String STOPPED = "a row had changed since it was compared, so nothing was done";
 
+    /** The same, where what came before can't be taken back. */
+    String STOPPED_PARTLY = "a row had changed; what this script did before it stays done";
+
     /** What a script says when it is run elsewhere. */
     String OTHER_PLACE = "not the database that was compared, nothing was done";
+
+    /** Whether a script stops where a row had moved on. */
+    default boolean stopsByItself() {
+        return true;
+    }
 
     /** Words of the engine's own client that make it stop at the first error; none where it does so anyway. */
     default List<String> stopAtErrors() {

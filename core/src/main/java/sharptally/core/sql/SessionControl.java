@@ -24,7 +24,14 @@ public interface SessionControl extends SqlTerms {
     }
 
     /** Statements by which a session waits only so long for a lock; none where the engine never waits, or can't be told. */
-    List<String> lockWait(Duration atMost);
+    default List<String> lockWait(Duration atMost) {
+        return List.of();
+    }
+
+    /** Whether {@link #lockWait} is said within a transaction, and holds until it ends; else before it. */
+    default boolean lockWaitOfTransaction() {
+        return false;
+    }
 
     /**
      * Statements by which others wait before they change a table until the transaction ends; none where a guard that looks
@@ -35,7 +42,9 @@ public interface SessionControl extends SqlTerms {
     }
 
     /** Statements that put checks of foreign keys off to the end of a transaction, as far as the engine can. */
-    List<String> deferReferences();
+    default List<String> deferReferences() {
+        return List.of();
+    }
 
     /** Statements that make these checks now; none where they are made at each statement. */
     default List<String> checkReferences() {
@@ -46,11 +55,17 @@ public interface SessionControl extends SqlTerms {
      * Statements that make a place whole again after changes that could not be taken back in the usual way, as the engine
      * gave them up by itself.
      */
-    List<String> recovery();
+    default List<String> recovery() {
+        return List.of();
+    }
 
     /** Statements that keep the triggers of a table from running; empty where the engine can't. */
-    List<String> triggersOff(TableShape table);
+    default List<String> triggersOff(TableShape table) {
+        return List.of();
+    }
 
     /** Statements that take {@link #triggersOff} back. */
-    List<String> triggersOn(TableShape table);
+    default List<String> triggersOn(TableShape table) {
+        return List.of();
+    }
 }

@@ -14,7 +14,9 @@ public interface SqlTerms {
     }
 
     /** A name as it stands in a statement, whatever characters it has. */
-    String quote(String name);
+    default String quote(String name) {
+        return doubleQuoted(name);
+    }
 
     default String quote(TableName table) {
         return table.schema().map(s -> quote(s) + ".").orElse("") + quote(table.name());
@@ -28,8 +30,20 @@ public interface SqlTerms {
     /** A value as a literal that the engine reads back as exactly that value in that column; NULL too. */
     String literal(Value value, ColumnShape column);
 
+    /** What stands between values that are selected from no table and a condition. */
+    default String fromNothing() {
+        return "";
+    }
+
     /** Appends a condition that holds only for rows whose column holds exactly this value, NULL included. */
-    void appendHolds(SqlText.Builder sql, ColumnShape column, Value value);
+    default void appendHolds(SqlText.Builder sql, ColumnShape column, Value value) {
+        sql.text(quote(column.name()));
+        if (value instanceof Value.Null) {
+            sql.text(" IS NULL");
+        } else {
+            sql.text(" = ").value(value, column);
+        }
+    }
 
     /** A condition that holds where two expressions of a column's type are exactly the same, or both NULL. */
     default String same(ColumnShape column, String one, String other) {
@@ -37,5 +51,7 @@ public interface SqlTerms {
     }
 
     /** What is left of a whole number above zero when it is divided. */
-    String remainder(String number, long divisor);
+    default String remainder(String number, long divisor) {
+        return number + " % " + divisor;
+    }
 }

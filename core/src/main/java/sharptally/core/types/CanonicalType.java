@@ -9,12 +9,13 @@ import java.util.Optional;
  * @param padded values are filled up with trailing blanks that carry no meaning (CHAR)
  * @param digits digits of a second that a time can hold; {@link #ANY_DIGITS} where there is no limit or no time
  * @param family for {@link Kind#OTHER}, the engine and its own type, which alone can be compared with itself; for text that
- *     is the writing of any value, a word of ours
+ *     is the writing of any value, or of which an empty one is NULL, a word of ours
  */
 public record CanonicalType(Kind kind, boolean padded, int digits, String family) {
     public static final int ANY_DIGITS = 9;
 
     private static final String WRITTEN = "written";
+    private static final String NEVER_EMPTY = "never empty";
 
     public static CanonicalType of(Kind kind) {
         return new CanonicalType(kind, false, ANY_DIGITS, "");
@@ -63,6 +64,15 @@ public record CanonicalType(Kind kind, boolean padded, int digits, String family
                     : declared == Kind.BYTES ? Optional.of(Kind.BYTES) : Kind.common(Kind.TEXT, declared);
         }
         return Kind.common(one.kind, other.kind).filter(k -> k != Kind.OTHER || one.equals(other));
+    }
+
+    /** Text of an engine that takes an empty one for NULL. */
+    public static CanonicalType textNeverEmpty() {
+        return new CanonicalType(Kind.TEXT, false, ANY_DIGITS, NEVER_EMPTY);
+    }
+
+    public boolean isNeverEmpty() {
+        return family.equals(NEVER_EMPTY);
     }
 
     public static CanonicalType paddedText() {

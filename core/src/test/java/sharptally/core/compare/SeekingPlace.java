@@ -79,6 +79,8 @@ final class SeekingPlace implements RangeSeek, Checksums {
                     case "seeking", "checksums" -> Optional.of(place);
                     case "joins", "aggregates", "sampling", "imageForm", "records" -> Optional.empty();
                     case "read" -> place.read((ReadRequest) arguments[0]);
+                    case "isOverdue" -> false;
+                    case "rest" -> null;
                     case "toString" -> "rows in memory";
                     default -> throw new AssertionError(method + " is not asked for");
                 });

@@ -14,6 +14,7 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.TreeMap;
 import sharptally.core.place.Estimate;
+import sharptally.core.place.profile.Profile;
 import sharptally.core.shape.ColumnShape;
 import sharptally.core.shape.ForeignKey;
 import sharptally.core.shape.Generation;
@@ -40,14 +41,30 @@ final class AnyCatalogue implements Catalogue {
             "SQLJ",
             "PG_CATALOG");
 
+    private final Profile profile;
+
+    AnyCatalogue(Profile profile) {
+        this.profile = profile;
+    }
+
     @Override
     public Map<String, String> facts(Connection connection) throws SQLException {
         Map<String, String> facts = new LinkedHashMap<>();
-        facts.put("user", String.valueOf(connection.getMetaData().getUserName()));
+        if (!profile.profile().isEmpty()) {
+            facts.put("profile", profile.profile() + ", " + profile.proof());
+        }
+        Optional.ofNullable(connection.getMetaData().getUserName()).ifPresent(user -> facts.put("user", user));
         facts.put(
                 "driver",
                 connection.getMetaData().getDriverName() + " "
                         + connection.getMetaData().getDriverVersion());
+        // Asked of a table that is not there: what a driver does not offer it does not offer for any.
+        keys(connection, null, "tally_none");
+        foreignKeys(connection, null, "tally_none");
+        List<String> lacks = Lacks.of(connection);
+        if (!lacks.isEmpty()) {
+            facts.put("driver lacks", String.join(", ", lacks));
+        }
         return facts;
     }
 
@@ -59,7 +76,7 @@ final class AnyCatalogue implements Catalogue {
             while (row.next()) {
                 Optional<String> schema =
                         Optional.ofNullable(row.getString("TABLE_SCHEM")).filter(s -> !s.isBlank());
-                if (schema.filter(s -> SYSTEM.contains(s.toUpperCase(Locale.ROOT)))
+                if (schema.filter(s -> SYSTEM.contains(s.toUpperCase(Locale.ROOT)) || profile.hides(s))
                         .isEmpty()) {
                     tables.add(new TableName(
                             schema.filter(s -> !s.equals(schemaOf(connection))),
@@ -78,7 +95,7 @@ final class AnyCatalogue implements Catalogue {
     private static String schemaOf(Connection connection) {
         try {
             return Optional.ofNullable(connection.getSchema()).orElse("");
-        } catch (SQLException | AbstractMethodError e) {
+        } catch (SQLException | AbstractMethodError | UnsupportedOperationException e) {
             return "";
         }
     }
@@ -100,7 +117,7 @@ final class AnyCatalogue implements Catalogue {
                 (told, i) -> QueryColumns.column(
                         told.getColumnLabel(i),
                         told.getColumnTypeName(i),
-                        AnyTypes.canonical(told.getColumnType(i), told.getColumnTypeName(i), told.getScale(i)),
+                        AnyTypes.canonical(profile, told.getColumnType(i), told.getColumnTypeName(i), told.getScale(i)),
                         Optional.empty()));
     }
 
@@ -134,8 +151,8 @@ final class AnyCatalogue implements Catalogue {
                 table,
                 view,
                 columns,
-                keys(metadata, schema, table.name()),
-                foreignKeys(metadata, schema, table.name()),
+                keys(connection, schema, table.name()),
+                foreignKeys(connection, schema, table.name()),
                 false);
     }
 
@@ -150,7 +167,7 @@ final class AnyCatalogue implements Catalogue {
                         .replace("%", escape + "%");
     }
 
-    private static ColumnShape column(ResultSet row) throws SQLException {
+    private ColumnShape column(ResultSet row) throws SQLException {
         String name = row.getString("COLUMN_NAME");
         int type = row.getInt("DATA_TYPE");
         String words = row.getString("TYPE_NAME");
@@ -163,25 +180,39 @@ final class AnyCatalogue implements Catalogue {
         return new ColumnShape(
                 name,
                 declared,
-                AnyTypes.canonical(type, words, digits),
+                AnyTypes.canonical(profile, type, words, digits),
                 nullable,
                 computed ? Generation.COMPUTED : identity ? Generation.IDENTITY : Generation.NONE,
                 Optional.empty());
     }
 
     private static List<KeyShape> keys(
+            Connection connection, @org.jspecify.annotations.Nullable String schema, String table) throws SQLException {
+        DatabaseMetaData metadata = connection.getMetaData();
+        List<KeyShape> keys = new ArrayList<>();
+        List<String> primary = Lacks.asked(connection, "primary keys", List.<String>of(), () -> {
+            Map<Short, String> columns = new TreeMap<>();
+            try (ResultSet row = metadata.getPrimaryKeys(null, schema, table)) {
+                while (row.next()) {
+                    columns.put(row.getShort("KEY_SEQ"), row.getString("COLUMN_NAME"));
+                }
+            }
+            return List.copyOf(columns.values());
+        });
+        if (!primary.isEmpty()) {
+            keys.add(new KeyShape(true, primary));
+        }
+        Lacks.asked(connection, "indexes", List.<List<String>>of(), () -> uniqueIndexes(metadata, schema, table))
+                .stream()
+                .map(columns -> new KeyShape(false, columns))
+                .filter(key -> keys.stream().noneMatch(k -> k.columns().equals(key.columns())))
+                .forEach(keys::add);
+        return keys;
+    }
+
+    private static List<List<String>> uniqueIndexes(
             DatabaseMetaData metadata, @org.jspecify.annotations.Nullable String schema, String table)
             throws SQLException {
-        List<KeyShape> keys = new ArrayList<>();
-        Map<Short, String> primary = new TreeMap<>();
-        try (ResultSet row = metadata.getPrimaryKeys(null, schema, table)) {
-            while (row.next()) {
-                primary.put(row.getShort("KEY_SEQ"), row.getString("COLUMN_NAME"));
-            }
-        }
-        if (!primary.isEmpty()) {
-            keys.add(new KeyShape(true, List.copyOf(primary.values())));
-        }
         Map<String, Map<Short, String>> unique = new LinkedHashMap<>();
         try (ResultSet row = metadata.getIndexInfo(null, schema, table, true, true)) {
             while (row.next()) {
@@ -192,14 +223,18 @@ final class AnyCatalogue implements Catalogue {
                 }
             }
         }
-        unique.values().stream()
-                .map(columns -> new KeyShape(false, List.copyOf(columns.values())))
-                .filter(key -> keys.stream().noneMatch(k -> k.columns().equals(key.columns())))
-                .forEach(keys::add);
-        return keys;
+        return unique.values().stream()
+                .map(columns -> List.copyOf(columns.values()))
+                .toList();
     }
 
     private static List<ForeignKey> foreignKeys(
+            Connection connection, @org.jspecify.annotations.Nullable String schema, String table) throws SQLException {
+        return Lacks.asked(
+                connection, "foreign keys", List.of(), () -> referring(connection.getMetaData(), schema, table));
+    }
+
+    private static List<ForeignKey> referring(
             DatabaseMetaData metadata, @org.jspecify.annotations.Nullable String schema, String table)
             throws SQLException {
         Map<String, List<String[]>> parts = new LinkedHashMap<>();

@@ -3,6 +3,7 @@ package sharptally.engines.any;
 import java.sql.Types;
 import java.util.Locale;
 import java.util.Optional;
+import sharptally.core.place.profile.Profile;
 import sharptally.core.types.CanonicalType;
 import sharptally.core.types.Kind;
 
@@ -15,7 +16,11 @@ final class AnyTypes {
      * @param name the type in the database's own words
      * @param digits digits of a second, as the driver tells them
      */
-    static Optional<CanonicalType> canonical(int type, String name, int digits) {
+    static Optional<CanonicalType> canonical(Profile profile, int type, String name, int digits) {
+        Optional<CanonicalType> told = profile.type(name);
+        if (told.isPresent()) {
+            return told;
+        }
         Optional<Kind> kind = switch (type) {
             case Types.BOOLEAN -> Optional.of(Kind.BOOLEAN);
             case Types.TINYINT, Types.SMALLINT, Types.INTEGER, Types.BIGINT -> Optional.of(Kind.INTEGER);

@@ -1,9 +1,9 @@
 package sharptally.engines.any;
 
-import java.time.Duration;
 import java.util.List;
 import java.util.Optional;
 import java.util.function.Supplier;
+import sharptally.core.place.profile.Profile;
 import sharptally.core.shape.ColumnShape;
 import sharptally.core.shape.Generation;
 import sharptally.core.shape.TableShape;
@@ -11,26 +11,27 @@ import sharptally.core.sql.Expected;
 import sharptally.core.sql.Repetition;
 import sharptally.core.sql.SetForm;
 import sharptally.core.sql.SqlDialect;
-import sharptally.core.sql.SqlTerms;
 import sharptally.core.sql.SqlText;
 import sharptally.core.types.Value;
 import sharptally.engines.jdbc.Literals;
 
 /**
- * Statements in standard SQL, for engines of which we know nothing more. The standard has no way to stop a script when
+ * Statements in standard SQL, for engines of which we know nothing more than a profile says. The standard has no way to stop a script when
  * a statement touched no row: a guard keeps it from touching a wrong one, and comparing again tells. {@code apply}
  * counts.
  */
 final class StandardDialect implements SqlDialect {
-    private static final Literals LITERALS = new StandardLiterals();
+    private final Profile profile;
+    private final Literals literals;
 
-    static String quoted(String name) {
-        return SqlTerms.doubleQuoted(name);
+    StandardDialect(Profile profile) {
+        this.profile = profile;
+        this.literals = new StandardLiterals(profile);
     }
 
     @Override
     public String quote(String name) {
-        return quoted(name);
+        return profile.quoted(name);
     }
 
     @Override
@@ -40,21 +41,24 @@ final class StandardDialect implements SqlDialect {
 
     @Override
     public String remainder(String number, long divisor) {
-        return "MOD(" + number + ", " + divisor + ")";
+        return profile.statements()
+                .remainder()
+                .map(form -> Profile.filled(form, "number", number, "divisor", Long.toString(divisor)))
+                .orElse("MOD(" + number + ", " + divisor + ")");
     }
 
     @Override
     public String literal(Value value, ColumnShape column) {
-        return LITERALS.of(value, column);
+        return literals.of(value, column);
     }
 
+    /** By what a profile orders and compares: a column's own equality may take other values for this one. */
     @Override
     public void appendHolds(SqlText.Builder sql, ColumnShape column, Value value) {
-        sql.text(quoted(column.name()));
         if (value instanceof Value.Null) {
-            sql.text(" IS NULL");
+            sql.text(quote(column.name()) + " IS NULL");
         } else {
-            sql.text(" = ").value(value, column);
+            sql.text(new AnyReading(profile).term(column) + " = ").value(value, column);
         }
     }
 
@@ -80,6 +84,11 @@ final class StandardDialect implements SqlDialect {
                 .build();
     }
 
+    @Override
+    public boolean stopsByItself() {
+        return false;
+    }
+
     /** What drivers say of them differs. */
     @Override
     public boolean tellsDigits() {
@@ -94,7 +103,7 @@ final class StandardDialect implements SqlDialect {
 
     @Override
     public List<String> beginScript() {
-        return List.of("-- Run this with auto-commit off.");
+        return profile.script().begin().orElse(List.of("-- Run this with auto-commit off."));
     }
 
     @Override
@@ -104,7 +113,7 @@ final class StandardDialect implements SqlDialect {
 
     @Override
     public List<String> endScript() {
-        return List.of("COMMIT;");
+        return profile.script().end().orElse(List.of("COMMIT;"));
     }
 
     @Override
@@ -129,32 +138,7 @@ final class StandardDialect implements SqlDialect {
 
     @Override
     public String howToRun(String location) {
-        return "the database's own client, auto-commit off, on FILE";
-    }
-
-    @Override
-    public List<String> lockWait(Duration atMost) {
-        return List.of();
-    }
-
-    @Override
-    public List<String> deferReferences() {
-        return List.of();
-    }
-
-    @Override
-    public List<String> recovery() {
-        return List.of();
-    }
-
-    @Override
-    public List<String> triggersOff(TableShape table) {
-        return List.of();
-    }
-
-    @Override
-    public List<String> triggersOn(TableShape table) {
-        return List.of();
+        return profile.script().run().orElse("the database's own client, auto-commit off, on FILE");
     }
 
     @Override
@@ -169,16 +153,25 @@ final class StandardDialect implements SqlDialect {
 
     @Override
     public SetForm setForm() {
-        return SetForm.MERGE;
+        return isFrom() ? SetForm.FROM : SetForm.MERGE;
+    }
+
+    private boolean isFrom() {
+        return profile.script().together().filter(form -> form.equals("from")).isPresent();
     }
 
     @Override
     public String stage(String name, String query) {
-        return "CREATE LOCAL TEMPORARY TABLE " + name + " AS (" + query + ") WITH DATA";
+        return isFrom()
+                ? SqlDialect.super.stage(name, query)
+                : "CREATE LOCAL TEMPORARY TABLE " + name + " AS (" + query + ") WITH DATA";
     }
 
     @Override
     public String same(ColumnShape column, String one, String other) {
-        return "(" + one + " = " + other + " OR (" + one + " IS NULL AND " + other + " IS NULL))";
+        return profile.statements()
+                .same()
+                .map(form -> Profile.filled(form, "one", one, "other", other))
+                .orElse("(" + one + " = " + other + " OR (" + one + " IS NULL AND " + other + " IS NULL))");
     }
 }

@@ -46,11 +46,12 @@ final class DuckConnector implements Connector {
     }
 
     @Override
-    public void prepare(Connection connection, PlaceAccess place, Access access) throws SQLException {
+    public Connection prepare(Connection connection, PlaceAccess place, Access access) throws SQLException {
         try (Statement statement = connection.createStatement()) {
             statement.execute("SET TimeZone = 'UTC'");
         }
         connection.setAutoCommit(false);
+        return connection;
     }
 
     static Path file(Address address) {
@@ -83,8 +84,7 @@ final class DuckConnector implements Connector {
                                 .map(other -> List.of(other.toString(), other + ".wal"))
                                 .orElse(List.of()));
             }
-            prepare(connection, place, access);
-            return connection;
+            return prepare(connection, place, access);
         } catch (SQLException e) {
             connection.close();
             throw e;

@@ -1,6 +1,5 @@
 package sharptally.engines.duckdb;
 
-import java.time.Duration;
 import java.util.List;
 import java.util.Optional;
 import java.util.function.Supplier;
@@ -26,18 +25,8 @@ final class DuckDialect implements SqlDialect {
     }
 
     @Override
-    public String quote(String name) {
-        return quoted(name);
-    }
-
-    @Override
     public boolean holdsAnyValue() {
         return false;
-    }
-
-    @Override
-    public String remainder(String number, long divisor) {
-        return number + " % " + divisor;
     }
 
     @Override
@@ -117,6 +106,7 @@ final class DuckDialect implements SqlDialect {
         return Optional.of(new CountedByTable(
                 "CREATE TEMP TABLE ",
                 "",
+                "",
                 "made bigint, rows bigint, go int",
                 all -> List.of("SELECT CASE WHEN sum(made) NOT IN (0, " + all + ") THEN error(sum(made) || ' of " + all
                         + " rows: " + Repetition.PARTLY + "') END FROM sharp_tally_made;"),
@@ -133,35 +123,10 @@ final class DuckDialect implements SqlDialect {
         return "duckdb " + ShellText.inQuotes(location) + " < FILE";
     }
 
-    @Override
-    public List<String> lockWait(Duration atMost) {
-        return List.of();
-    }
-
-    @Override
-    public List<String> deferReferences() {
-        return List.of();
-    }
-
     /** Its indexes know of deleted rows until the commit. */
     @Override
     public boolean takesBackAtOnce() {
         return false;
-    }
-
-    @Override
-    public List<String> recovery() {
-        return List.of();
-    }
-
-    @Override
-    public List<String> triggersOff(TableShape table) {
-        return List.of();
-    }
-
-    @Override
-    public List<String> triggersOn(TableShape table) {
-        return List.of();
     }
 
     @Override

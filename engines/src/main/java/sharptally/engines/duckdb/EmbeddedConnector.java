@@ -64,11 +64,12 @@ final class EmbeddedConnector implements Connector {
     }
 
     @Override
-    public void prepare(Connection connection, PlaceAccess place, Access access) throws SQLException {
+    public Connection prepare(Connection connection, PlaceAccess place, Access access) throws SQLException {
         try (Statement statement = connection.createStatement()) {
             statement.execute("SET TimeZone = 'UTC'");
         }
         connection.setAutoCommit(false);
+        return connection;
     }
 
     /** All connections are to one database, whose tables are made once. */
@@ -78,8 +79,7 @@ final class EmbeddedConnector implements Connector {
             root = Optional.of(opened(place));
         }
         Connection connection = root.get().duplicate();
-        prepare(connection, place, access);
-        return connection;
+        return prepare(connection, place, access);
     }
 
     @Override

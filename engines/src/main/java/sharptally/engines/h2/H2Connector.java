@@ -5,14 +5,17 @@ import java.nio.file.Path;
 import java.sql.Connection;
 import java.sql.SQLException;
 import java.util.ArrayList;
+import java.util.EnumSet;
 import java.util.List;
 import java.util.Optional;
 import java.util.Properties;
+import java.util.Set;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
 import sharptally.core.place.Address;
 import sharptally.core.place.PlaceAccess;
 import sharptally.core.place.Secret;
+import sharptally.core.place.TimeLimits;
 import sharptally.engines.jdbc.Rows;
 import sharptally.engines.jdbc.connect.Connector;
 import sharptally.engines.jdbc.connect.OwnDriver;
@@ -20,6 +23,11 @@ import sharptally.engines.jdbc.connect.OwnDriver;
 /** Opens database files never makes one. Without a user, H2's usual one, {@code sa}. */
 final class H2Connector implements Connector {
     static final String SUFFIX = ".mv.db";
+
+    @Override
+    public Set<TimeLimits.Kept> keeps() {
+        return EnumSet.allOf(TimeLimits.Kept.class);
+    }
 
     @Override
     public boolean keepsOneState() {
@@ -64,8 +72,7 @@ final class H2Connector implements Connector {
         Connection connection = OwnDriver.connect(
                 new org.h2.Driver(), "jdbc:h2:file:" + base + ";IFEXISTS=TRUE" + readOnly, properties(place));
         try {
-            prepare(connection, place, access);
-            return connection;
+            return prepare(connection, place, access);
         } catch (SQLException e) {
             connection.close();
             throw e;
@@ -73,7 +80,7 @@ final class H2Connector implements Connector {
     }
 
     @Override
-    public void prepare(Connection connection, PlaceAccess place, Access access) throws SQLException {
+    public Connection prepare(Connection connection, PlaceAccess place, Access access) throws SQLException {
         try (var statement = connection.createStatement()) {
             connection.setAutoCommit(false);
             connection.setReadOnly(access == Access.READ_ONLY);
@@ -81,7 +88,17 @@ final class H2Connector implements Connector {
             statement.execute("SET LAZY_QUERY_EXECUTION 1");
             // Else it would be that of this process.
             statement.execute("SET TIME ZONE 'UTC'");
+            TimeLimits limits = place.session().limits();
+            if (limits.statement().isPresent()) {
+                statement.execute("SET QUERY_TIMEOUT "
+                        + Math.max(1, limits.statement().get().toMillis()));
+            }
+            if (limits.lock().isPresent()) {
+                statement.execute(
+                        "SET LOCK_TIMEOUT " + Math.max(1, limits.lock().get().toMillis()));
+            }
         }
+        return connection;
     }
 
     private static void refuseCode(Path file, PlaceAccess place) {

@@ -34,18 +34,8 @@ final class H2Dialect implements SqlDialect {
     }
 
     @Override
-    public String quote(String name) {
-        return quoted(name);
-    }
-
-    @Override
     public boolean holdsAnyValue() {
         return false;
-    }
-
-    @Override
-    public String remainder(String number, long divisor) {
-        return number + " % " + divisor;
     }
 
     @Override
@@ -142,26 +132,6 @@ final class H2Dialect implements SqlDialect {
     @Override
     public List<String> lockWait(Duration atMost) {
         return List.of("SET LOCK_TIMEOUT " + atMost.toMillis());
-    }
-
-    @Override
-    public List<String> deferReferences() {
-        return List.of();
-    }
-
-    @Override
-    public List<String> recovery() {
-        return List.of();
-    }
-
-    @Override
-    public List<String> triggersOff(TableShape table) {
-        return List.of();
-    }
-
-    @Override
-    public List<String> triggersOn(TableShape table) {
-        return List.of();
     }
 
     @Override

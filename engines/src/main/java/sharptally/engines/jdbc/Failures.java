@@ -21,9 +21,13 @@ public final class Failures {
                     + " for it, or tls=require to encrypt without knowing whom, or tls=off; an old server may only speak what Java"
                     + " refuses";
 
+    private static final String OTHERS =
+            "another session holds it, perhaps one that changes the table: try again later, or wait longer with lock-wait";
+
     /** What to do, by a word of the message. */
     private static final List<Map.Entry<String, String>> BY_WORD = List.of(
             Map.entry("row-level security", "some rows are hidden from this user: read as one that sees all of them"),
+            Map.entry("connection refused", "check host and port, and that the server runs"),
             Map.entry("locked", "another program holds it: close that and try again"),
             Map.entry("in use", "another program holds it: close that and try again"),
             Map.entry("conflicting lock", "another program holds it: close that and try again"),
@@ -35,6 +39,8 @@ public final class Failures {
             Map.entry("read-only", "it can't be written: check the rights on it"),
             Map.entry("statement timeout", "give it longer with statement-timeout"),
             Map.entry("max_statement_time", "give it longer with statement-timeout"),
+            Map.entry("lock timeout", OTHERS),
+            Map.entry("lock wait timeout", OTHERS),
             Map.entry("ssl", TLS),
             Map.entry("certificat", TLS),
             Map.entry("pkix", TLS),

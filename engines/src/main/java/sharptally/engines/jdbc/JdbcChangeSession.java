@@ -4,6 +4,7 @@ import java.sql.Connection;
 import java.sql.PreparedStatement;
 import java.sql.ResultSet;
 import java.sql.SQLException;
+import java.sql.SQLFeatureNotSupportedException;
 import java.sql.Savepoint;
 import java.sql.Statement;
 import java.util.LinkedHashMap;
@@ -30,6 +31,8 @@ final class JdbcChangeSession implements ChangeSession {
     private final Connection connection;
     private final Map<String, PreparedStatement> prepared = new LinkedHashMap<>(16, 0.75f, true);
     private Optional<Boolean> savepoints = Optional.empty();
+    /** Whether the driver prepares no statements, so that values stand in them. */
+    private boolean literal;
 
     JdbcChangeSession(JdbcEngine.Writing how, Address address, Connection connection) {
         this.how = how;
@@ -57,7 +60,9 @@ final class JdbcChangeSession implements ChangeSession {
 
     /** With a mark for each value; empty where a value can't be bound. */
     private String text(SqlText change) {
-        return change.values().stream().allMatch(how.binding()::carries) ? change.render((value, column) -> "?") : "";
+        return !literal && change.values().stream().allMatch(how.binding()::carries)
+                ? change.render((value, column) -> "?")
+                : "";
     }
 
     private void run(List<SqlText> changes, int from, int to, String sql, long[] touched) {
@@ -163,7 +168,12 @@ final class JdbcChangeSession implements ChangeSession {
             }
         }
         PreparedStatement statement = prepare(sql);
-        bind(statement, change);
+        try {
+            bind(statement, change);
+        } catch (SQLFeatureNotSupportedException e) {
+            literal = true;
+            return one(change, "");
+        }
         return statement.executeLargeUpdate();
     }
 

@@ -2,8 +2,10 @@ package sharptally.engines.jdbc;
 
 import java.sql.Connection;
 import java.sql.SQLException;
+import java.util.List;
 import java.util.Optional;
 import sharptally.core.fault.ErrorKind;
+import sharptally.core.fault.ToolException;
 import sharptally.core.place.Engine;
 import sharptally.core.place.Place;
 import sharptally.core.place.PlaceAccess;
@@ -38,6 +40,7 @@ public record JdbcEngine(
 
     @Override
     public Place open(PlaceAccess access) {
+        checkLimits(access);
         try {
             Connection connection = connector.connect(access, Connector.Access.READ_ONLY);
             return new JdbcPlace(fitting(connection), access, connection, false);
@@ -86,7 +89,20 @@ public record JdbcEngine(
         });
     }
 
+    /** A limit that nobody keeps must not seem to be one. */
+    private void checkLimits(PlaceAccess access) {
+        List<String> beyond = access.session().limits().beyond(connector.keeps());
+        if (!beyond.isEmpty()) {
+            throw new ToolException(
+                    ErrorKind.USAGE,
+                    "this engine keeps no such limit: " + String.join(", ", beyond),
+                    access.label().withoutTable().toString(),
+                    "leave it out");
+        }
+    }
+
     private ChangeSession openForChanges(Writing how, PlaceAccess access) {
+        checkLimits(access);
         try {
             return new JdbcChangeSession(how, access.label(), connector.connect(access, Connector.Access.READ_WRITE));
         } catch (SQLException e) {

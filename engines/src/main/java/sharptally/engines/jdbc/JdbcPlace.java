@@ -3,6 +3,7 @@ package sharptally.engines.jdbc;
 import java.sql.Connection;
 import java.sql.SQLException;
 import java.sql.Statement;
+import java.time.Duration;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -38,7 +39,7 @@ final class JdbcPlace implements Place {
     private final JdbcEngine engine;
     private final PlaceAccess access;
     private final Address address;
-    private Connection connection;
+    private volatile Connection connection;
     private final boolean sharesState;
     private final Shapes shapes;
     private final RangeSeek seeking;
@@ -46,6 +47,9 @@ final class JdbcPlace implements Place {
     private final Optional<Joins> joins;
     private final Aggregates aggregates;
     private boolean reading;
+    private volatile long begun = System.nanoTime();
+    private final Object ending = new Object();
+    private boolean closed;
 
     /**
      * @param connection read-only; closed together with the place
@@ -63,7 +67,7 @@ final class JdbcPlace implements Place {
                 new PlaceSession(engine, address, () -> this.connection, this::readOurs, this::endStatement);
         this.seeking = new JdbcRanges(session);
         this.checksums = engine.hashing().map(hashing -> new JdbcChecksums(session, hashing, seeking));
-        this.joins = engine.joining().map(joining -> new JdbcJoins(session, joining, access.address()));
+        this.joins = engine.joining().map(joining -> new JdbcJoins(session, joining, access));
         this.aggregates = new JdbcAggregates(session, shapes::countRows);
     }
 
@@ -88,7 +92,9 @@ final class JdbcPlace implements Place {
 
     @Override
     public boolean readsOneState() {
-        return access.session().snapshot() && engine.connector().keepsOneState();
+        return access.session().snapshot()
+                && access.session().limits().snapshot().isEmpty()
+                && engine.connector().keepsOneState();
     }
 
     @Override
@@ -126,14 +132,32 @@ final class JdbcPlace implements Place {
         return shapes.estimate(table);
     }
 
-    /** Where no snapshot is wanted, no transaction is left open. */
+    /** Where no snapshot is wanted, no transaction is left open, and none that is overdue. */
     private void endStatement() {
+        if (!access.session().snapshot() || isOverdue()) {
+            endState();
+        }
+    }
+
+    private void endState() {
         try {
-            if (!access.session().snapshot()) {
-                connection.rollback();
-            }
+            endTransaction(connection);
+            begun = System.nanoTime();
         } catch (SQLException e) {
             throw failed("can't end a transaction", e);
+        }
+    }
+
+    @Override
+    public boolean isOverdue() {
+        Optional<Duration> age = access.session().limits().snapshot();
+        return age.isPresent() && System.nanoTime() - begun > age.get().toNanos();
+    }
+
+    @Override
+    public void rest() {
+        if (access.session().limits().snapshot().isPresent() && !reading) {
+            endState();
         }
     }
 
@@ -165,8 +189,7 @@ final class JdbcPlace implements Place {
     @Override
     public Place another() {
         try {
-            Optional<String> sharing =
-                    access.session().snapshot() ? engine.connector().sharing(connection) : Optional.empty();
+            Optional<String> sharing = readsOneState() ? engine.connector().sharing(connection) : Optional.empty();
             Connection beside = connect();
             if (sharing.isPresent()) {
                 share(beside, sharing.get());
@@ -206,9 +229,18 @@ final class JdbcPlace implements Place {
         try {
             boolean shared = !reading;
             Connection used = shared ? connection : connect();
+            BulkReading.Stream stream;
+            try {
+                stream = open(used, sql, request.columns());
+            } catch (SQLException e) {
+                if (!shared) {
+                    used.close();
+                }
+                throw e;
+            }
             reading = reading || shared;
             return new JdbcRowSource(
-                    open(used, sql, request.columns()),
+                    stream,
                     request.columns().size(),
                     early(request),
                     where,
@@ -260,19 +292,40 @@ final class JdbcPlace implements Place {
                 engine.connector().afterReading();
             }
             if (!shared) {
-                used.rollback();
-                used.close();
+                try (Connection closing = used) {
+                    endTransaction(closing);
+                }
                 return;
             }
             reading = false;
             if (release == JdbcRowSource.Release.SPENT) {
                 used.close();
-                connection = connect();
-            } else if (!access.session().snapshot() || engine.connector().failureEndsTransaction()) {
-                used.rollback();
+                renew();
+            } else if (!access.session().snapshot()
+                    || isOverdue()
+                    || engine.connector().failureEndsTransaction()) {
+                endTransaction(used);
+                begun = System.nanoTime();
             }
         } catch (SQLException e) {
             throw failed("can't go on after reading was ended", e);
+        }
+    }
+
+    /** Whoever ends reading may be late: a place that was closed meanwhile opens nothing more. */
+    private void renew() throws SQLException {
+        synchronized (ending) {
+            if (!closed) {
+                connection = connect();
+                begun = System.nanoTime();
+            }
+        }
+    }
+
+    /** Some drivers know none. */
+    private static void endTransaction(Connection used) throws SQLException {
+        if (!used.getAutoCommit()) {
+            used.rollback();
         }
     }
 
@@ -282,7 +335,12 @@ final class JdbcPlace implements Place {
 
     @Override
     public void close() {
-        try (Connection closing = connection) {
+        Connection last;
+        synchronized (ending) {
+            closed = true;
+            last = connection;
+        }
+        try (Connection closing = last) {
             if (!closing.isClosed() && !closing.getAutoCommit()) {
                 // Derby refuses to close within a transaction.
                 closing.rollback();

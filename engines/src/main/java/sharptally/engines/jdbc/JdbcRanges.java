@@ -1,8 +1,10 @@
 package sharptally.engines.jdbc;
 
+import java.sql.SQLException;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
+import java.util.concurrent.atomic.AtomicLong;
 import sharptally.core.place.ReadRequest;
 import sharptally.core.place.part.RangeSeek;
 import sharptally.core.place.part.Seek;
@@ -39,9 +41,18 @@ record JdbcRanges(PlaceSession session) implements RangeSeek {
         List<List<Value>> bounds = new ArrayList<>();
         boolean numbered = rowsPerRange < MANY && session.engine().reading().indexServesRows();
         if (numbered || seek(keys.table(), keys.orderBy()) != Seek.BY_INDEX) {
-            TableShape rows = TableShape.ofQuery(
-                    keys.table().name(), session.selects().bounds(keys, rowsPerRange), keys.columns());
-            session.readAll(new ReadRequest(rows, keys.columns(), keys.orderBy()), bounds::add);
+            if (!numbersRows()) {
+                AtomicLong rows = new AtomicLong();
+                session.readAll(keys, key -> {
+                    if (rows.getAndIncrement() % rowsPerRange == 0 && rows.get() > 1) {
+                        bounds.add(key);
+                    }
+                });
+            } else {
+                TableShape rows = TableShape.ofQuery(
+                        keys.table().name(), session.selects().bounds(keys, rowsPerRange), keys.columns());
+                session.readAll(new ReadRequest(rows, keys.columns(), keys.orderBy()), bounds::add);
+            }
         } else {
             ReadRequest next = keys.first(1).skipping(rowsPerRange);
             int before;
@@ -58,6 +69,14 @@ record JdbcRanges(PlaceSession session) implements RangeSeek {
         }
         bounds.removeIf(bound -> bound.contains(Value.NULL));
         return bounds;
+    }
+
+    private boolean numbersRows() {
+        try {
+            return session.engine().reading().numbersRows(session.connection().get());
+        } catch (SQLException e) {
+            throw session.failed("can't ask what this server knows", e);
+        }
     }
 
     @Override

@@ -109,14 +109,16 @@ final class JdbcRowSource implements RowSource {
             return;
         }
         closed = true;
+        // Another thread may come to the end meanwhile; what ends a query may still hit the next one then.
+        boolean cancelled = !ended;
         try {
-            if (!ended) {
+            if (cancelled) {
                 stream.cancel();
             }
         } catch (SQLException e) {
             throw Failures.wrap(ErrorKind.READ, "can't end reading", where, e);
         } finally {
-            release.accept(ended ? Release.REUSABLE : Release.SPENT);
+            release.accept(cancelled ? Release.SPENT : Release.REUSABLE);
         }
     }
 }

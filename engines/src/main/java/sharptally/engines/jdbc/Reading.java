@@ -22,6 +22,11 @@ public interface Reading {
      */
     String compared(ColumnShape column, String operator, String literal);
 
+    /** The same by what values mean, of however many forms an engine lets one be; no index need serve it. */
+    default String meets(ColumnShape column, String operator, String literal) {
+        return compared(column, operator, literal);
+    }
+
     /** How rows are found by {@link #compared} conditions on a column that has an index. */
     Seek seek(ColumnShape column);
 
@@ -39,6 +44,11 @@ public interface Reading {
      */
     default boolean indexServesRows() {
         return false;
+    }
+
+    /** Whether the server behind a connection can number rows in an order. */
+    default boolean numbersRows(Connection connection) throws SQLException {
+        return true;
     }
 
     /** A way to read that is faster than a result set, if the engine has one. */

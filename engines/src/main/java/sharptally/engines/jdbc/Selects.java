@@ -24,6 +24,7 @@ import sharptally.core.sql.SqlText;
 import sharptally.core.types.CanonicalType;
 import sharptally.core.types.Kind;
 import sharptally.core.types.Value;
+import sharptally.engines.jdbc.sums.Hashing;
 import sharptally.engines.jdbc.sums.Totalling;
 
 /**
@@ -140,6 +141,10 @@ public record Selects(JdbcEngine engine, boolean ours) {
         return engine.reading().compared(column, operator, engine.terms().literal(value, column));
     }
 
+    private String meets(ColumnShape column, String operator, Value value) {
+        return engine.reading().meets(column, operator, engine.terms().literal(value, column));
+    }
+
     private String atLeast(List<ColumnShape> key, List<Value> from) {
         ColumnShape first = key.get(0);
         if (from.size() == 1) {
@@ -212,15 +217,16 @@ public record Selects(JdbcEngine engine, boolean ours) {
             Value value = compared.value();
             // By the order of keys, which holds for letter case and padding as well.
             return switch (compared.comparison()) {
-                case EQUAL -> is(column, ">=", value) + " AND " + is(column, "<=", value);
-                case OTHER -> "(" + is(column, "<", value) + " OR " + is(column, ">", value) + ")";
+                case EQUAL -> meets(column, ">=", value) + " AND " + meets(column, "<=", value);
+                case OTHER -> "(" + meets(column, "<", value) + " OR " + meets(column, ">", value) + ")";
                 case LESS, AT_MOST, AT_LEAST, MORE ->
-                    is(column, compared.comparison().sign(), value);
+                    meets(column, compared.comparison().sign(), value);
             };
         }
         RowFilter.Sample sample = (RowFilter.Sample) filter;
-        return "(" + engine.hashing().orElseThrow().common(SumsRequest.Hashed.of(sample)) + " & "
-                + (sample.ofShares() - 1) + ") < " + sample.shares();
+        Hashing hashing = engine.hashing().orElseThrow();
+        return hashing.masked(hashing.common(SumsRequest.Hashed.of(sample)), sample.ofShares()) + " < "
+                + sample.shares();
     }
 
     private String base(TableShape table) {

@@ -38,12 +38,16 @@ final class MariaCatalogue implements Catalogue {
         Map<String, String> facts = new LinkedHashMap<>();
         Rows.read(
                 connection,
-                "SELECT current_user(), database(), @@character_set_database, @@collation_database, @@system_time_zone",
+                "SELECT current_user(), database(), @@character_set_database, @@collation_database, @@system_time_zone, CONNECTION_ID()",
                 row -> {
                     facts.put("user", row.getString(1));
                     facts.put("database", row.getString(2));
                     facts.put("character set", row.getString(3) + ", " + row.getString(4));
-                    return facts.put("time zone", row.getString(5));
+                    facts.put("time zone", row.getString(5));
+                    if (MariaConnector.isPooled(connection, row.getLong(6))) {
+                        facts.put("sessions", "of a pooler or proxy, which keeps what we set as far as was seen");
+                    }
+                    return facts;
                 });
         Rows.read(connection, "SHOW SESSION STATUS LIKE 'Ssl_version'", row -> {
             String version = row.getString(2);
@@ -89,11 +93,16 @@ final class MariaCatalogue implements Catalogue {
     /** What the user has no right to does not stand in the information schema. */
     @Override
     public Optional<String> hides(Connection connection, Optional<TableName> table) throws SQLException {
+        MariaServer server = MariaServer.of(connection);
         String who = """
                 (grantee = concat(quote(substring_index(current_user(), '@', 1)), '@',
                                   quote(substring_index(current_user(), '@', -1)))
-                 OR grantee LIKE concat(quote(current_role()), '@%'))
-                """;
+                """
+                + (!server.hasRoles()
+                        ? ")"
+                        : server.mariaDb()
+                                ? " OR grantee LIKE concat(quote(current_role()), '@%'))"
+                                : " OR find_in_set(replace(grantee, '\\'', '`'), current_role()))");
         boolean all = !Rows.read(
                         connection,
                         "SELECT 1 FROM information_schema.user_privileges WHERE privilege_type = 'SELECT' AND " + who
@@ -119,7 +128,7 @@ final class MariaCatalogue implements Catalogue {
                 ? Optional.empty()
                 : Optional.of("the user may not read all of "
                         + table.map(TableName::name).orElse("this database")
-                        + ", and MariaDB does not show what a user may not read");
+                        + ", and " + server.product() + " does not show what a user may not read");
     }
 
     @Override
@@ -195,18 +204,22 @@ final class MariaCatalogue implements Catalogue {
 
     private static Map<String, List<ColumnShape>> columns(Asked asked) throws SQLException {
         Map<String, List<String>> json = jsonColumns(asked);
-        return asked.read("""
+        String expression =
+                MariaServer.of(asked.connection()).generatesColumns() ? "coalesce(generation_expression, '')" : "''";
+        return asked.read(
+                """
                 SELECT column_name, data_type, column_type, datetime_precision, is_nullable, extra, collation_name,
-                       coalesce(generation_expression, '') AS expression, table_name AS of_table
+                       <expression> AS expression, table_name AS of_table
                 FROM information_schema.columns
                 WHERE table_schema = database() AND table_name = :table
                 ORDER BY table_name, ordinal_position
-                """, row -> column(row, json.getOrDefault(row.getString(Asked.COLUMN), List.of())));
+                """.replace("<expression>", expression),
+                row -> column(row, json.getOrDefault(row.getString(Asked.COLUMN), List.of())));
     }
 
     /** In MariaDB, JSON is a word for text with a check; only the check tells. */
     private static Map<String, List<String>> jsonColumns(Asked asked) throws SQLException {
-        if (!asked.connection().getMetaData().getDatabaseProductName().contains("MariaDB")) {
+        if (!MariaServer.of(asked.connection()).mariaDb()) {
             return Map.of();
         }
         return asked.read("""

@@ -6,11 +6,17 @@ import java.nio.file.Path;
 import java.sql.Connection;
 import java.sql.SQLException;
 import java.sql.Statement;
+import java.time.Duration;
+import java.util.EnumSet;
 import java.util.List;
 import java.util.Optional;
 import java.util.Properties;
+import java.util.Set;
+import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import sharptally.core.place.PlaceAccess;
 import sharptally.core.place.Secret;
+import sharptally.core.place.TimeLimits;
 import sharptally.core.place.Tls;
 import sharptally.engines.jdbc.Rows;
 import sharptally.engines.jdbc.connect.Connector;
@@ -21,6 +27,11 @@ import sharptally.engines.jdbc.connect.TlsChoice;
 
 /** Connects with UTC and strict mode; a password that is given nowhere else comes from the client's {@code .my.cnf}. */
 final class MariaConnector implements Connector {
+    @Override
+    public Set<TimeLimits.Kept> keeps() {
+        return EnumSet.allOf(TimeLimits.Kept.class);
+    }
+
     @Override
     public boolean keepsOneState() {
         return true;
@@ -33,14 +44,16 @@ final class MariaConnector implements Connector {
 
     @Override
     public List<String> restoring(Connection connection) throws SQLException {
-        boolean mariaDb = connection.getMetaData().getDatabaseProductName().contains("MariaDB");
-        String longest = mariaDb ? "max_statement_time" : "max_execution_time";
-        String readOnly = mariaDb ? "tx_read_only" : "transaction_read_only";
+        MariaServer server = MariaServer.of(connection);
+        Stream<String> settings = Stream.of(
+                        "lock_wait_timeout", "innodb_lock_wait_timeout", server.readOnly(), server.longest())
+                .filter(name -> server.endsStatements() || !name.equals(server.longest()));
         return Rows.read(
                 connection,
-                "SELECT CONCAT('SET SESSION time_zone = ', QUOTE(@@time_zone), ', sql_mode = ', QUOTE(@@sql_mode),"
-                        + " ', innodb_lock_wait_timeout = ', @@innodb_lock_wait_timeout, ', " + longest + " = ', @@"
-                        + longest + ", ', " + readOnly + " = ', @@" + readOnly + ")",
+                "SELECT CONCAT('SET SESSION time_zone = ', QUOTE(@@time_zone), ', sql_mode = ', QUOTE(@@sql_mode)"
+                        + settings.map(name -> ", ', " + name + " = ', @@" + name)
+                                .collect(Collectors.joining())
+                        + ")",
                 row -> row.getString(1));
     }
 
@@ -70,8 +83,7 @@ final class MariaConnector implements Connector {
                 "jdbc:mariadb://" + server.hostAndPort() + "/" + server.database(),
                 properties);
         try {
-            prepare(connection, place, access);
-            return connection;
+            return prepare(connection, place, access);
         } catch (SQLException e) {
             connection.close();
             throw e;
@@ -79,21 +91,27 @@ final class MariaConnector implements Connector {
     }
 
     @Override
-    public void prepare(Connection connection, PlaceAccess place, Access access) throws SQLException {
+    public Connection prepare(Connection connection, PlaceAccess place, Access access) throws SQLException {
+        MariaServer server = MariaServer.of(connection);
+        if (!server.isSupported()) {
+            throw new SQLException(server.product() + " before 5.6.5 (MariaDB: 10.2.6) can't promise only to read");
+        }
         try (Statement statement = connection.createStatement()) {
             statement.execute("SET time_zone = '+00:00'");
             // Invalid dates that stand in a table are read, and are distinct from others, only where they are allowed.
             String allowed = access == Access.READ_ONLY ? ",ALLOW_INVALID_DATES" : "";
             statement.execute("SET SESSION sql_mode = '" + MariaDialect.SQL_MODE + allowed + "'");
-            boolean mariaDb = connection.getMetaData().getDatabaseProductName().contains("MariaDB");
-            if (place.session().statementTimeout().isPresent()) {
-                long millis =
-                        Math.max(1, place.session().statementTimeout().get().toMillis());
-                statement.execute(
-                        mariaDb
-                                ? "SET SESSION max_statement_time = " + millis / 1000.0
-                                : "SET SESSION max_execution_time = " + millis);
+            TimeLimits limits = place.session().limits();
+            if (limits.statement().isPresent()) {
+                limit(statement, server, limits.statement().get());
             }
+            long wait = Math.max(
+                    1,
+                    limits.lock()
+                            .orElse(access == Access.READ_ONLY ? TimeLimits.READER_WAITS : TimeLimits.WRITER_WAITS)
+                            .toSeconds());
+            // The first waits for those who change the table itself.
+            statement.execute("SET SESSION lock_wait_timeout = " + wait + ", innodb_lock_wait_timeout = " + wait);
             connection.setAutoCommit(false);
             if (access == Access.READ_ONLY) {
                 connection.setTransactionIsolation(Connection.TRANSACTION_REPEATABLE_READ);
@@ -104,9 +122,39 @@ final class MariaConnector implements Connector {
             } else {
                 // Where a guard looks for rows, nobody may add some then.
                 connection.setTransactionIsolation(Connection.TRANSACTION_REPEATABLE_READ);
-                statement.execute("SET SESSION innodb_lock_wait_timeout = 30");
             }
         }
+        checkSession(connection);
+        return connection;
+    }
+
+    /** Whether a connection's session is not the one that greeted it. */
+    static boolean isPooled(Connection connection, long session) throws SQLException {
+        return connection.isWrapperFor(org.mariadb.jdbc.Connection.class)
+                && connection.unwrap(org.mariadb.jdbc.Connection.class).getThreadId() != session;
+    }
+
+    /** Where a pooler or proxy stands between, another session may answer, with other settings. */
+    private static void checkSession(Connection connection) throws SQLException {
+        boolean lost = Rows.read(
+                        connection,
+                        "SELECT CONNECTION_ID(), @@time_zone, @@sql_mode",
+                        row -> isPooled(connection, row.getLong(1))
+                                && !(row.getString(2).equals("+00:00")
+                                        && row.getString(3).contains("STRICT_ALL_TABLES")))
+                .get(0);
+        if (lost) {
+            throw new SQLException("a pooler or proxy between gives each statement to another session, so that nothing"
+                    + " that is set would hold: connect to the server itself");
+        }
+    }
+
+    private static void limit(Statement statement, MariaServer server, Duration longest) throws SQLException {
+        if (!server.endsStatements()) {
+            throw new SQLException("MySQL before 5.7.8 ends no statement by itself: leave statement-timeout out");
+        }
+        long millis = Math.max(1, longest.toMillis());
+        statement.execute("SET SESSION " + server.longest() + " = " + (server.mariaDb() ? millis / 1000.0 : millis));
     }
 
     private static void tls(PlaceAccess place, ServerAddress server, Properties properties) {

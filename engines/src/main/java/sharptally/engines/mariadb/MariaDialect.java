@@ -61,11 +61,6 @@ record MariaDialect(String client) implements SqlDialect {
     }
 
     @Override
-    public String remainder(String number, long divisor) {
-        return number + " % " + divisor;
-    }
-
-    @Override
     public String literal(Value value, ColumnShape column) {
         return LITERALS.of(value, column);
     }
@@ -82,13 +77,26 @@ record MariaDialect(String client) implements SqlDialect {
             sql.text("CAST(").value(value, column).text(" AS BINARY)");
         } else if (kind == Kind.JSON && value instanceof Value.Other) {
             sql.text(asBytes(column) + " = CAST(").value(value, column).text(" AS BINARY)");
-        } else if (value instanceof Value.Real) {
-            sql.text(name + " + 0e0 = ").value(value, column);
         } else if (kind == Kind.FLOAT) {
-            sql.text(name + " = CAST(").value(value, column).text(" AS FLOAT)");
+            // As it is stored; old versions of MySQL have no cast to it.
+            sql.text(name + " + 0e0 = ").value(stored(value), column);
         } else {
             sql.text(name + " = ").value(value, column);
         }
+    }
+
+    @Override
+    public String fromNothing() {
+        return " FROM DUAL";
+    }
+
+    private static Value stored(Value value) {
+        if (value instanceof Value.Double d) {
+            return new Value.Real((float) d.value());
+        }
+        return value instanceof Value.Int || value instanceof Value.Decimal
+                ? new Value.Real((float) Double.parseDouble(value.toString()))
+                : value;
     }
 
     @Override
@@ -185,26 +193,6 @@ record MariaDialect(String client) implements SqlDialect {
         return List.of(
                 "SET SESSION innodb_lock_wait_timeout = " + Math.max(1, atMost.toSeconds()),
                 "SET SESSION lock_wait_timeout = " + Math.max(1, atMost.toSeconds()));
-    }
-
-    @Override
-    public List<String> deferReferences() {
-        return List.of();
-    }
-
-    @Override
-    public List<String> recovery() {
-        return List.of();
-    }
-
-    @Override
-    public List<String> triggersOff(TableShape table) {
-        return List.of();
-    }
-
-    @Override
-    public List<String> triggersOn(TableShape table) {
-        return List.of();
     }
 
     @Override

@@ -94,28 +94,8 @@ final class MariaHashing implements Hashing {
     }
 
     @Override
-    public Optional<String> ownForm() {
-        return Optional.empty();
-    }
-
-    @Override
-    public Optional<Obstacle> ownProblem(List<Hashed> columns) {
-        return Optional.of(new Obstacle.NoOwnForm());
-    }
-
-    @Override
-    public String own(List<Hashed> columns) {
-        throw new IllegalStateException("no own form");
-    }
-
-    @Override
     public String sum(String hash) {
         return "SUM(IFNULL(" + hash + ", 1" + "0".repeat(UNHASHED_DIGITS) + "))";
-    }
-
-    @Override
-    public String fenced(String query) {
-        return query;
     }
 
     @Override

@@ -119,6 +119,11 @@ final class MariaReading implements Reading {
     }
 
     @Override
+    public boolean numbersRows(Connection connection) throws SQLException {
+        return MariaServer.of(connection).numbersRows();
+    }
+
+    @Override
     public Optional<BulkReading> bulk() {
         return Optional.empty();
     }

@@ -54,14 +54,19 @@ final class PgCatalogue implements Catalogue {
                 SELECT current_user, current_database(),
                        coalesce((SELECT version FROM pg_stat_ssl WHERE pid = pg_backend_pid() AND ssl), 'no'),
                        pg_encoding_to_char(encoding) || ', ' || datcollate,
-                       (SELECT reset_val FROM pg_settings WHERE name = 'TimeZone')
+                       (SELECT reset_val FROM pg_settings WHERE name = 'TimeZone'), pg_backend_pid()
                 FROM pg_database WHERE datname = current_database()
                 """, row -> {
             facts.put("user", row.getString(1));
             facts.put("database", row.getString(2));
             facts.put("TLS", row.getString(3));
             facts.put("character set", row.getString(4));
-            return facts.put("time zone", row.getString(5));
+            facts.put("time zone", row.getString(5));
+            if (PooledSession.isPooled(connection, row.getInt(6))) {
+                facts.put("TLS", row.getString(3) + ", between pooler and server");
+                facts.put("sessions", "of a pooler: what we set is set for each transaction, and ends with it");
+            }
+            return facts;
         });
         return facts;
     }

@@ -4,14 +4,22 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.sql.Connection;
 import java.sql.SQLException;
-import java.sql.Statement;
+import java.time.Duration;
+import java.util.EnumSet;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Locale;
+import java.util.Map;
 import java.util.Optional;
 import java.util.Properties;
+import java.util.Set;
 import java.util.logging.Level;
 import java.util.logging.Logger;
+import java.util.stream.Collectors;
+import org.postgresql.PGConnection;
 import sharptally.core.place.PlaceAccess;
 import sharptally.core.place.Secret;
+import sharptally.core.place.TimeLimits;
 import sharptally.core.place.Tls;
 import sharptally.engines.jdbc.Rows;
 import sharptally.engines.jdbc.connect.Connector;
@@ -30,6 +38,22 @@ final class PgConnector implements Connector {
     }
 
     private static final Path OWN_AUTHORITIES = Path.of(System.getProperty("user.home"), ".postgresql", "root.crt");
+
+    /** The setting for transactions to come; a transaction has one of its own. */
+    private static final String DEFAULT = "default_transaction_isolation";
+
+    @Override
+    public Set<TimeLimits.Kept> keeps() {
+        return EnumSet.allOf(TimeLimits.Kept.class);
+    }
+
+    private static boolean isWithoutCopy(PlaceAccess place) {
+        return "off".equals(place.properties().get(PgCopy.PROPERTY));
+    }
+
+    private static String millis(Duration time) {
+        return Long.toString(time.isZero() ? 0 : Math.max(1, time.toMillis()));
+    }
 
     @Override
     public boolean keepsOneState() {
@@ -84,7 +108,7 @@ final class PgConnector implements Connector {
         properties.setProperty(
                 "socketTimeout", Long.toString(Silence.answer(place).toSeconds()));
         properties.setProperty("tcpKeepAlive", "true");
-        properties.setProperty("ApplicationName", "sharp-tally");
+        properties.setProperty("ApplicationName", isWithoutCopy(place) ? PgCopy.NAME_WITHOUT : "sharp-tally");
         // So that text goes into a column of any type as it would from a literal.
         properties.setProperty("stringtype", "unspecified");
         tls(place, server, properties);
@@ -97,8 +121,7 @@ final class PgConnector implements Connector {
                 "jdbc:postgresql://" + server.hostAndPort() + "/" + server.database(),
                 properties);
         try {
-            prepare(connection, place, access);
-            return connection;
+            return prepare(connection, place, access);
         } catch (SQLException e) {
             connection.close();
             throw e;
@@ -106,29 +129,62 @@ final class PgConnector implements Connector {
     }
 
     @Override
-    public void prepare(Connection connection, PlaceAccess place, Access access) throws SQLException {
-        try (Statement statement = connection.createStatement()) {
-            long timeout = place.session()
-                    .statementTimeout()
-                    .map(t -> Math.max(1, t.toMillis()))
-                    .orElse(0L);
-            // In one message, as each costs the time to the server and back. Ranges are too short for compiled queries;
-            // and
-            // a query that policies would hide rows from fails instead.
-            statement.execute("SET timezone = 'UTC'; SET datestyle = 'ISO, YMD'; SET intervalstyle = 'postgres';"
-                    + " SET extra_float_digits = 3; SET lc_monetary = 'C'; SET statement_timeout = "
-                    + timeout
-                    + "; SELECT set_config(name, 'off', false) FROM pg_settings WHERE name IN ('jit', 'row_security')");
-            if (access == Access.READ_ONLY) {
-                connection.setReadOnly(true);
-                connection.setTransactionIsolation(Connection.TRANSACTION_REPEATABLE_READ);
-            } else {
-                statement.execute("SET lock_timeout = '30s'");
-            }
-            if ("off".equals(place.properties().get(PgCopy.PROPERTY))) {
-                connection.setClientInfo("ApplicationName", PgCopy.NAME_WITHOUT);
-            }
-            connection.setAutoCommit(false);
+    public Connection prepare(Connection connection, PlaceAccess place, Access access) throws SQLException {
+        if (isWithoutCopy(place) && !PgCopy.NAME_WITHOUT.equals(connection.getClientInfo("ApplicationName"))) {
+            connection.setClientInfo("ApplicationName", PgCopy.NAME_WITHOUT);
         }
+        Map<String, String> wanted = settings(place, access);
+        // In one message, as each costs the time to the server and back. Where the process that answers is not the one
+        // that greeted us, the session is not ours alone: what is set is given up with this very statement.
+        String values = wanted.entrySet().stream()
+                .map(setting -> "('" + setting.getKey() + "', '" + setting.getValue() + "')")
+                .collect(Collectors.joining(", "));
+        int greeted = connection.isWrapperFor(PGConnection.class)
+                ? connection.unwrap(PGConnection.class).getBackendPID()
+                : 0;
+        String foreign = greeted == 0 ? "false" : "pg_backend_pid() <> " + greeted;
+        List<Taken> set = Rows.read(
+                connection,
+                "SELECT s.name, pg_backend_pid(), set_config(s.name, wanted.value, " + foreign + ") FROM (VALUES "
+                        + values + ") wanted (name, value) JOIN pg_settings s ON lower(s.name) = wanted.name",
+                row -> new Taken(row.getString(1), row.getInt(2)));
+        connection.setReadOnly(access == Access.READ_ONLY);
+        connection.setAutoCommit(false);
+        if (greeted == 0 || set.get(0).process() == greeted) {
+            return connection;
+        }
+        connection.unwrap(PGConnection.class).setPrepareThreshold(0);
+        return PooledSession.of(
+                connection,
+                set.stream()
+                        .map(one -> "SET LOCAL \"" + one.name().replace(DEFAULT, "transaction_isolation") + "\" = '"
+                                + wanted.get(one.name().toLowerCase(Locale.ROOT)) + "'")
+                        .toList());
+    }
+
+    /** A setting that the server knows, and the process that answered. */
+    private record Taken(String name, int process) {}
+
+    /** By their names in lower case. */
+    private static Map<String, String> settings(PlaceAccess place, Access access) {
+        TimeLimits limits = place.session().limits();
+        Map<String, String> settings = new LinkedHashMap<>();
+        settings.put("timezone", "UTC");
+        settings.put("datestyle", "ISO, YMD");
+        settings.put("intervalstyle", "postgres");
+        settings.put("extra_float_digits", "3");
+        settings.put("lc_monetary", "C");
+        settings.put("statement_timeout", millis(limits.statement().orElse(Duration.ZERO)));
+        settings.put(
+                "lock_timeout",
+                millis(limits.lock()
+                        .orElse(access == Access.READ_ONLY ? TimeLimits.READER_WAITS : TimeLimits.WRITER_WAITS)));
+        // Ranges are too short for compiled queries; and a query that policies would hide rows from fails instead.
+        settings.put("jit", "off");
+        settings.put("row_security", "off");
+        if (access == Access.READ_ONLY) {
+            settings.put(DEFAULT, "repeatable read");
+        }
+        return settings;
     }
 }

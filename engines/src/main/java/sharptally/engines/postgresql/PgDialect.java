@@ -9,7 +9,6 @@ import sharptally.core.shape.ColumnShape;
 import sharptally.core.shape.Generation;
 import sharptally.core.shape.TableName;
 import sharptally.core.shape.TableShape;
-import sharptally.core.sql.CountedByTable;
 import sharptally.core.sql.Expected;
 import sharptally.core.sql.Repetition;
 import sharptally.core.sql.SetForm;
@@ -32,11 +31,6 @@ final class PgDialect implements SqlDialect {
     }
 
     @Override
-    public String quote(String name) {
-        return quoted(name);
-    }
-
-    @Override
     public String quote(TableName table) {
         return quoted(table.schema().orElse(PgCatalogue.DEFAULT_SCHEMA)) + "." + quoted(table.name());
     }
@@ -49,11 +43,6 @@ final class PgDialect implements SqlDialect {
     @Override
     public boolean holdsAnyValue() {
         return false;
-    }
-
-    @Override
-    public String remainder(String number, long divisor) {
-        return number + " % " + divisor;
     }
 
     @Override
@@ -134,12 +123,7 @@ final class PgDialect implements SqlDialect {
 
     @Override
     public Optional<Repetition> repetition() {
-        return Optional.of(new CountedByTable(
-                "CREATE TEMP TABLE ",
-                "",
-                CountedByTable.CHECKED.replace("made, rows, go", "made bigint, rows bigint, go int"),
-                all -> List.of(),
-                List.of("DROP TABLE sharp_tally_made, sharp_tally_go;")));
+        return Optional.of(new PgRepetition());
     }
 
     @Override
@@ -193,7 +177,12 @@ final class PgDialect implements SqlDialect {
 
     @Override
     public List<String> lockWait(Duration atMost) {
-        return List.of("SET lock_timeout = '" + atMost.toMillis() + "ms'");
+        return List.of("SET LOCAL lock_timeout = '" + atMost.toMillis() + "ms'");
+    }
+
+    @Override
+    public boolean lockWaitOfTransaction() {
+        return true;
     }
 
     @Override
@@ -209,11 +198,6 @@ final class PgDialect implements SqlDialect {
     @Override
     public List<String> checkReferences() {
         return List.of("SET CONSTRAINTS ALL IMMEDIATE");
-    }
-
-    @Override
-    public List<String> recovery() {
-        return List.of();
     }
 
     @Override

@@ -7,9 +7,12 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.sql.Connection;
 import java.sql.SQLException;
+import java.time.Duration;
 import java.util.Arrays;
+import java.util.EnumSet;
 import java.util.List;
 import java.util.Optional;
+import java.util.Set;
 import org.sqlite.Function;
 import org.sqlite.SQLiteConfig;
 import org.sqlite.SQLiteConnection;
@@ -18,6 +21,8 @@ import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
 import sharptally.core.place.Address;
 import sharptally.core.place.PlaceAccess;
+import sharptally.core.place.TimeLimits;
+import sharptally.core.types.Kind;
 import sharptally.engines.jdbc.Rows;
 import sharptally.engines.jdbc.connect.Connector;
 import sharptally.engines.jdbc.connect.NativeLibrary;
@@ -25,7 +30,12 @@ import sharptally.engines.jdbc.connect.NativeLibrary;
 /** Opens database files; never makes one. */
 final class SqliteConnector implements Connector {
     private static final byte[] HEADER = "SQLite format 3\0".getBytes(StandardCharsets.US_ASCII);
-    private static final int BUSY_TIMEOUT_MILLIS = 5_000;
+    private static final Duration BUSY_TIMEOUT = Duration.ofSeconds(5);
+
+    @Override
+    public Set<TimeLimits.Kept> keeps() {
+        return EnumSet.of(TimeLimits.Kept.LOCK);
+    }
 
     @Override
     public boolean keepsOneState() {
@@ -50,7 +60,8 @@ final class SqliteConnector implements Connector {
         NativeLibrary.load("SQLite", SQLiteJDBCLoader::initialize);
         SQLiteConfig config = new SQLiteConfig();
         config.setReadOnly(access == Access.READ_ONLY);
-        config.setBusyTimeout(BUSY_TIMEOUT_MILLIS);
+        config.setBusyTimeout(Math.toIntExact(
+                place.session().limits().lock().orElse(BUSY_TIMEOUT).toMillis()));
         // A reader takes its lock with its first row; a writer at once, so that it does not find out too late.
         config.setTransactionMode(
                 access == Access.READ_ONLY
@@ -58,8 +69,7 @@ final class SqliteConnector implements Connector {
                         : SQLiteConfig.TransactionMode.IMMEDIATE);
         Connection connection = config.createConnection("jdbc:sqlite:" + file);
         try {
-            prepare(connection, place, access);
-            return connection;
+            return prepare(connection, place, access);
         } catch (SQLException e) {
             connection.close();
             throw e;
@@ -71,14 +81,22 @@ final class SqliteConnector implements Connector {
     }
 
     @Override
-    public void prepare(Connection connection, PlaceAccess place, Access access) throws SQLException {
+    public Connection prepare(Connection connection, PlaceAccess place, Access access) throws SQLException {
         if (access == Access.READ_ONLY) {
             try (var statement = connection.createStatement()) {
                 statement.execute("PRAGMA query_only = ON");
             }
         }
         Function.create(connection.unwrap(SQLiteConnection.class), ExactSum.NAME, new ExactSum());
+        for (Kind kind : Kind.values()) {
+            Optional<TimeForm> form = TimeForm.of(kind);
+            if (form.isPresent()) {
+                Function.create(
+                        connection.unwrap(SQLiteConnection.class), form.get().name(), form.get());
+            }
+        }
         connection.setAutoCommit(false);
+        return connection;
     }
 
     private static void check(Path file, Address address) {

@@ -26,18 +26,8 @@ final class SqliteDialect implements SqlDialect {
     }
 
     @Override
-    public String quote(String name) {
-        return quoted(name);
-    }
-
-    @Override
     public boolean holdsAnyValue() {
         return true;
-    }
-
-    @Override
-    public String remainder(String number, long divisor) {
-        return number + " % " + divisor;
     }
 
     @Override
@@ -119,6 +109,7 @@ final class SqliteDialect implements SqlDialect {
     public Optional<Repetition> repetition() {
         return Optional.of(new CountedByTable(
                 "CREATE TEMP TABLE ",
+                "",
                 "temp.",
                 CountedByTable.CHECKED,
                 all -> List.of("SELECT 'stopped: ' || sum(made) || ' of " + all
@@ -158,16 +149,6 @@ final class SqliteDialect implements SqlDialect {
     @Override
     public List<String> recovery() {
         return List.of("SELECT count(*) FROM sqlite_master");
-    }
-
-    @Override
-    public List<String> triggersOff(TableShape table) {
-        return List.of();
-    }
-
-    @Override
-    public List<String> triggersOn(TableShape table) {
-        return List.of();
     }
 
     @Override

@@ -33,6 +33,14 @@ final class SqliteReading implements Reading {
     }
 
     @Override
+    public String meets(ColumnShape column, String operator, String literal) {
+        return TimeForm.of(column.type().orElseThrow().kind())
+                .map(form -> form.name() + "(" + SqliteDialect.quoted(column.name()) + ") " + operator + " " + literal
+                        + " COLLATE BINARY")
+                .orElseGet(() -> compared(column, operator, literal));
+    }
+
+    @Override
     public Seek seek(ColumnShape column) {
         boolean binary =
                 column.collation().map(c -> c.equalsIgnoreCase("BINARY")).orElse(true);

@@ -12,7 +12,7 @@ import sharptally.core.place.Address;
 
 /**
  * What an address says for itself behind a question mark: {@code schema}, {@code password-env}, {@code password-file},
- * {@code password-shared}, {@code statement-timeout}, {@code allow-code}, {@code tls}, {@code tls-authority}, {@code
+ * {@code password-shared}, {@code statement-timeout}, {@code lock-wait}, {@code allow-code}, {@code tls}, {@code tls-authority}, {@code
  * tls-certificate}, {@code tls-key}, {@code tls-password-env} and, for settings of the driver, {@code driver.NAME}. No other
  * is known, so that one that is misspelt does not go without effect.
  */
@@ -24,6 +24,7 @@ final class AddressOptions {
             "password-file",
             "password-shared",
             "statement-timeout",
+            "lock-wait",
             "allow-code",
             "tls",
             "tls-authority",
@@ -51,7 +52,7 @@ final class AddressOptions {
                     throw problem(
                             "a setting of the driver must not stand in a job file or run folder",
                             label.withoutTable() + ", " + parts[0],
-                            "name the place in places.yaml, with its properties");
+                            "name the connection in connections.yaml, with its properties");
                 }
                 checkDriver(engine, name, label);
                 driver.put(name, value);
@@ -59,7 +60,7 @@ final class AddressOptions {
                 throw problem(
                         "this option must not stand in a job file or run folder",
                         label.withoutTable() + ", " + parts[0],
-                        "name the place in places.yaml");
+                        "name the connection in connections.yaml");
             } else if (KNOWN.contains(parts[0])) {
                 ours.put(parts[0], value);
             } else {

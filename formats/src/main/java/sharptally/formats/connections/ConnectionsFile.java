@@ -24,6 +24,7 @@ import sharptally.core.place.Address;
 import sharptally.core.place.PlaceAccess;
 import sharptally.core.place.Secret;
 import sharptally.core.place.SessionSettings;
+import sharptally.core.place.TimeLimits;
 import sharptally.core.place.Tls;
 import sharptally.formats.InputFile;
 import sharptally.formats.job.Yaml;
@@ -53,6 +54,7 @@ public final class ConnectionsFile {
             Optional<Passwords.Source> password,
             Optional<Map<String, String>> properties,
             Optional<String> statementTimeout,
+            Optional<String> lockWait,
             Optional<Boolean> allowCode,
             Optional<Integer> maxConnections,
             Optional<String> tls,
@@ -62,6 +64,7 @@ public final class ConnectionsFile {
             Optional<String> tlsPasswordEnv) {
         static final Entry NOTHING = new Entry(
                 "",
+                Optional.empty(),
                 Optional.empty(),
                 Optional.empty(),
                 Optional.empty(),
@@ -154,7 +157,7 @@ public final class ConnectionsFile {
             throw problem(
                     "a password must not stand in a connections file",
                     where,
-                    "use 'password: {env: NAME}', {file: PATH} or {prompt: true}");
+                    "use 'password: {env: NAME}', {file: PATH}, {command: PROGRAM} or {prompt: true}");
         }
         Entry entry;
         try {
@@ -249,12 +252,12 @@ public final class ConnectionsFile {
                 Optional.ofNullable(ours.get("password-env")).or(() -> source.flatMap(Passwords.Source::env));
         Optional<String> passwordFile =
                 Optional.ofNullable(ours.get("password-file")).or(() -> source.flatMap(Passwords.Source::file));
-        Optional<String> longest =
-                Optional.ofNullable(ours.get("statement-timeout")).or(entry::statementTimeout);
         boolean shared = "true".equals(ours.get("password-shared"))
                 || source.flatMap(Passwords.Source::shared).orElse(false);
         Optional<Secret> password = env.map(name -> passwords.fromEnvironment(name, label))
                 .or(() -> passwordFile.map(path -> Passwords.fromFile(Path.of(path), label, shared)))
+                .or(() -> source.flatMap(Passwords.Source::command)
+                        .map(words -> Passwords.fromCommand(words, file.orElseThrow(), label)))
                 .or(() ->
                         source.flatMap(Passwords.Source::prompt).filter(p -> p).map(p -> passwords.asked(label)));
         return new PlaceAccess(
@@ -266,7 +269,10 @@ public final class ConnectionsFile {
                 tls(entry.tlsOptions(), ours, label),
                 Optional.ofNullable(ours.get("schema")),
                 new SessionSettings(
-                        longest.map(text -> duration(text, label)),
+                        new TimeLimits(
+                                limit("statement-timeout", ours, entry.statementTimeout(), label),
+                                limit("lock-wait", ours, entry.lockWait(), label),
+                                Optional.empty()),
                         entry.allowCode().orElse(false) || "true".equals(ours.get("allow-code")),
                         true,
                         Optional.empty(),
@@ -304,11 +310,15 @@ public final class ConnectionsFile {
                 Optional.ofNullable(said.get("tls-password-env")).map(name -> passwords.fromEnvironment(name, label)));
     }
 
-    private static Duration duration(String text, Address label) {
+    private static Optional<Duration> limit(
+            String name, Map<String, String> address, Optional<String> entry, Address label) {
+        return Optional.ofNullable(address.get(name)).or(() -> entry).map(text -> duration(name, text, label));
+    }
+
+    private static Duration duration(String name, String text, Address label) {
         Matcher matcher = DURATION.matcher(text);
         if (!matcher.matches()) {
-            throw problem(
-                    "not a length of time: " + text, label + ", statement-timeout", "write it like 30s, 5m or 2h");
+            throw problem("not a length of time: " + text, label + ", " + name, "write it like 30s, 5m or 2h");
         }
         long number = Long.parseLong(matcher.group(1));
         return switch (matcher.group(2)) {

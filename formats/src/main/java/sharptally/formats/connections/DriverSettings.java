@@ -63,6 +63,41 @@ final class DriverSettings {
 
     private static final Map<String, List<String>> KNOWN = Map.ofEntries(
             entry(
+                    "oracle",
+                    List.of(
+                            "defaultRowPrefetch",
+                            "oracle.jdbc.ReadTimeout",
+                            "oracle.net.CONNECT_TIMEOUT",
+                            "oracle.net.encryption_client",
+                            "oracle.net.encryption_types_client",
+                            "oracle.net.ssl_server_cert_dn",
+                            "oracle.net.ssl_server_dn_match",
+                            "oracle.net.ssl_version",
+                            "v$session.program")),
+            entry(
+                    "sqlserver",
+                    List.of(
+                            "applicationIntent",
+                            "applicationName",
+                            "authenticationScheme",
+                            "domain",
+                            "encrypt",
+                            "failoverPartner",
+                            "hostNameInCertificate",
+                            "instanceName",
+                            "integratedSecurity",
+                            "loginTimeout",
+                            "multiSubnetFailover",
+                            "packetSize",
+                            "responseBuffering",
+                            "sendStringParametersAsUnicode",
+                            "serverCertificate",
+                            "socketTimeout",
+                            "sslProtocol",
+                            "trustServerCertificate",
+                            "trustStore",
+                            "trustStoreType")),
+            entry(
                     "postgresql",
                     List.of(
                             "adaptiveFetch",
@@ -106,6 +141,21 @@ final class DriverSettings {
                             "tcpNoDelay")),
             entry("mariadb", MARIADB),
             entry("mysql", MARIADB),
+            entry(
+                    "trino",
+                    List.of(
+                            "applicationNamePrefix",
+                            "clientInfo",
+                            "clientTags",
+                            "disableCompression",
+                            "extraCredentials",
+                            "roles",
+                            "sessionProperties",
+                            "sessionUser",
+                            "source",
+                            "SSL",
+                            "SSLVerification",
+                            "traceToken")),
             entry("h2", List.of("CACHE_SIZE", "CIPHER", "LOCK_TIMEOUT")),
             entry("duckdb", List.of("max_memory", "memory_limit", "threads")),
             entry("sqlite", List.of("busy_timeout", "cache_size")),

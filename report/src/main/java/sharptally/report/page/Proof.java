@@ -59,7 +59,7 @@ final class Proof {
                 side + " read",
                 database.snapshot()
                         ? "in one state of the database"
-                        : "table by table: each in the state of its own time");
+                        : "in more than one state: each table, or part of one, as it was at its own time");
     }
 
     private static void fact(List<Map<String, String>> facts, String name, String value) {

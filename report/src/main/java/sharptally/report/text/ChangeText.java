@@ -12,7 +12,7 @@ public final class ChangeText {
 
     public static List<String> lines(ChangeCounts counts, Style style) {
         if (counts.tables().isEmpty()) {
-            return List.of("there is nothing to change");
+            return List.of("nothing to change, by what this run last saw of its rows");
         }
         TextTable table = new TextTable(Align.LEFT, Align.RIGHT, Align.RIGHT, Align.RIGHT);
         table.heading("table", "inserts", "updates", "deletes");

@@ -30,6 +30,8 @@ public final class ObstacleText {
             return column.column() + " is of another type on the other side";
         } else if (obstacle instanceof Obstacle.OwnSql) {
             return "a query or condition in SQL is understood in its own file alone";
+        } else if (obstacle instanceof Obstacle.OtherStandpoint) {
+            return "a view, query or condition could show other rows in the other side's database, or to its user";
         } else if (obstacle instanceof Obstacle.KeyForms key) {
             return "key column " + key.column() + " may hold one value in several forms";
         } else if (obstacle instanceof Obstacle.Apart) {

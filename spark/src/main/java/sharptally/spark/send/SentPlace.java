@@ -3,6 +3,7 @@ package sharptally.spark.send;
 import java.io.Serializable;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.time.Duration;
 import java.util.Optional;
 import java.util.Set;
 import org.apache.spark.SparkFiles;
@@ -10,6 +11,8 @@ import sharptally.api.job.connect.Endpoints;
 import sharptally.core.place.Address;
 import sharptally.core.place.Endpoint;
 import sharptally.core.place.Place;
+import sharptally.core.place.PlaceAccess;
+import sharptally.core.place.SessionSettings;
 import sharptally.formats.connections.ConnectionsFile;
 
 /**
@@ -18,11 +21,12 @@ import sharptally.formats.connections.ConnectionsFile;
  * the user's configuration; and in its environment.
  *
  * @param snapshot whether it is read in one state
+ * @param snapshotSeconds how old that may get; 0 for as old as it takes
  */
-public record SentPlace(String address, boolean snapshot) implements Serializable {
+public record SentPlace(String address, boolean snapshot, long snapshotSeconds) implements Serializable {
     private static final String FILE = "connections.yaml";
     private static final Set<String> FILES =
-            Set.of("sqlite", "duckdb", "csv", "tsv", "jsonl", "xlsx", "parquet", "dump");
+            Set.of("sqlite", "duckdb", "h2", "csv", "tsv", "jsonl", "xlsx", "parquet", "dump");
 
     public static SentPlace of(Endpoint endpoint) {
         Address label = endpoint.label();
@@ -31,7 +35,11 @@ public record SentPlace(String address, boolean snapshot) implements Serializabl
         Address absolute = relative
                 ? new Address(label.engine(), Path.of("").toAbsolutePath() + "/" + label.location(), label.table())
                 : label;
-        return new SentPlace(absolute.toString(), endpoint.access().session().snapshot());
+        SessionSettings session = endpoint.access().session();
+        return new SentPlace(
+                absolute.toString(),
+                session.snapshot(),
+                session.limits().snapshot().map(Duration::toSeconds).orElse(0L));
     }
 
     /** Opens it over a connection of its own. */
@@ -45,7 +53,12 @@ public record SentPlace(String address, boolean snapshot) implements Serializabl
                 System.getenv(),
                 place -> Optional.empty());
         return Endpoints.of(file.resolve(Address.parse(address)), Path.of(System.getProperty("java.io.tmpdir")))
-                .withSnapshot(snapshot)
+                .opened(this::read)
                 .open();
+    }
+
+    private PlaceAccess read(PlaceAccess access) {
+        PlaceAccess read = access.withSnapshot(snapshot);
+        return snapshotSeconds > 0 ? read.withSnapshotsUpTo(Duration.ofSeconds(snapshotSeconds)) : read;
     }
 }

@@ -55,6 +55,9 @@ public final class ApplyJob {
     private final Endpoint target;
     private final Settings manner;
     private final ChangePlan plan;
+    /** Whether changes are made one by one, each lasting, as not all could be taken back. */
+    private final boolean partial;
+
     private Optional<ChangePreview.Found> found = Optional.empty();
     private long committed;
     private boolean open;
@@ -80,6 +83,14 @@ public final class ApplyJob {
         }
         this.plan = mending.plan(Direction.MEND);
         manner.caution().check(target.dialect(), plan.matches());
+        this.partial = plan.touched().stream().map(TableMatch::target).anyMatch(ScriptSafeguards::isPartial);
+        if (partial && manner.dryRun()) {
+            throw new ToolException(
+                    ErrorKind.REFUSED,
+                    "what is done to tables without transactions can't be taken back, so nothing can be tried",
+                    target.label().toString(),
+                    "write a script, and read it");
+        }
     }
 
     /** What would be changed. */
@@ -141,8 +152,8 @@ public final class ApplyJob {
                 throw new ToolException(
                         e.kind(),
                         "can't write down what undoes the changes, so nothing was done",
-                        e.where(),
-                        "make room",
+                        e.where() + " (" + e.what() + ")",
+                        e.kind() == ErrorKind.INCOMPLETE ? "make room" : e.mend(),
                         e);
             }
         }
@@ -249,7 +260,7 @@ public final class ApplyJob {
             ScriptSafeguards caution = manner.caution();
             ChangeSql sql = new ChangeSql(
                     target.dialect(), true, caution.narrowGuards(), caution.allowCascade(), Optional.empty());
-            return new ChangePackages(session, sql, plan, caution, before, this);
+            return new ChangePackages(session, sql, plan, caution, before, partial, this);
         }
 
         @Override
@@ -258,8 +269,9 @@ public final class ApplyJob {
             watch.changed(done);
             if (!manner.dryRun()
                     && !trying
-                    && manner.commitEvery().isPresent()
-                    && done - committed >= manner.commitEvery().getAsLong()) {
+                    && (partial
+                            || manner.commitEvery().isPresent()
+                                    && done - committed >= manner.commitEvery().getAsLong())) {
                 commit();
                 manner.caution().holdStill(target.dialect(), plan).forEach(this::plain);
             }

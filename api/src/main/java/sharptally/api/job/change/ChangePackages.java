@@ -20,6 +20,7 @@ import sharptally.core.script.ChangePreview;
 import sharptally.core.script.ChangeSink;
 import sharptally.core.script.write.ChangeSql;
 import sharptally.core.script.write.ScriptSafeguards;
+import sharptally.core.sql.ScriptFrame.Precondition;
 import sharptally.core.sql.SqlText;
 import sharptally.core.types.Value;
 
@@ -48,6 +49,7 @@ final class ChangePackages implements ChangeSink {
     private final ChangeSql sql;
     private final ChangePlan plan;
     private final ScriptSafeguards caution;
+    private final boolean lasting;
     private final Owner owner;
     private final ReachedRows reached;
     private final List<Change> waiting = new ArrayList<>();
@@ -55,14 +57,22 @@ final class ChangePackages implements ChangeSink {
 
     /**
      * @param toSkip how many changes were made before, and are not made again
+     * @param lasting whether each is made by itself, and only where it finds one row, as none can be taken back
      */
     ChangePackages(
-            ChangeSession session, ChangeSql sql, ChangePlan plan, ScriptSafeguards caution, long toSkip, Owner owner) {
+            ChangeSession session,
+            ChangeSql sql,
+            ChangePlan plan,
+            ScriptSafeguards caution,
+            long toSkip,
+            boolean lasting,
+            Owner owner) {
         this.session = session;
         this.sql = sql;
         this.plan = plan;
         this.caution = caution;
         this.toSkip = toSkip;
+        this.lasting = lasting;
         this.owner = owner;
         this.reached = new ReachedRows(session, sql);
     }
@@ -75,6 +85,19 @@ final class ChangePackages implements ChangeSink {
     @Override
     public void beginTable(TableMatch match, Stage stage) {
         waiting.clear();
+        if (stage == Stage.INSERTS) {
+            set(sql.dialect().beforeInserts(match.target()));
+        }
+    }
+
+    private void set(List<String> statements) {
+        try {
+            statements.forEach(session::set);
+        } catch (RefusedChange e) {
+            throw e.mayBeTriedAgain()
+                    ? e
+                    : owner.failed(e.failure(), e.failure().what(), e.failure().where());
+        }
     }
 
     @Override
@@ -84,7 +107,7 @@ final class ChangePackages implements ChangeSink {
             return;
         }
         waiting.add(change);
-        if (waiting.size() == CHANGES_AT_ONCE) {
+        if (lasting || waiting.size() == CHANGES_AT_ONCE) {
             flush(match);
         }
     }
@@ -92,6 +115,9 @@ final class ChangePackages implements ChangeSink {
     @Override
     public void endTable(TableMatch match, Stage stage, long rows) {
         flush(match);
+        if (stage == Stage.INSERTS) {
+            set(sql.dialect().afterInserts(match.target()));
+        }
     }
 
     private void flush(TableMatch match) {
@@ -134,16 +160,37 @@ final class ChangePackages implements ChangeSink {
     }
 
     private void oneByOne(TableMatch match, List<Change> changes) {
+        if (lasting) {
+            changes.forEach(change -> look(match, change));
+        }
         long[] touched = execute(match, changes);
         for (int i = 0; i < touched.length; i++) {
             if (touched[i] != 1) {
-                stopWhereOthersRefer(match, changes.get(i));
-                throw owner.failed(
-                        new ToolException(ErrorKind.REFUSED, "", "", "recheck, or compare again"),
-                        "a row had changed since it was compared (" + touched[i] + " rows found instead of 1)",
-                        where(match, changes.get(i)));
+                throw moved(match, changes.get(i), touched[i]);
             }
         }
+    }
+
+    /** That exactly one row is as it was, before it is touched. */
+    private void look(TableMatch match, Change change) {
+        Optional<Precondition> precondition =
+                sql.precondition(match.target(), change).filter(Precondition::exists);
+        if (precondition.isPresent()) {
+            long rows = session.count("SELECT COUNT(*) FROM "
+                    + sql.dialect().rowsOf(match.target()) + " WHERE "
+                    + precondition.get().condition());
+            if (rows != 1) {
+                throw moved(match, change, rows);
+            }
+        }
+    }
+
+    private ToolException moved(TableMatch match, Change change, long rows) {
+        stopWhereOthersRefer(match, change);
+        return owner.failed(
+                new ToolException(ErrorKind.REFUSED, "", "", "recheck, or compare again"),
+                "a row had changed since it was compared (" + rows + " rows found instead of 1)",
+                where(match, change));
     }
 
     /** Says so where a row was not deleted because the database would do something to others then. */

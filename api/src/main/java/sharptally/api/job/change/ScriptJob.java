@@ -16,6 +16,7 @@ import java.util.Optional;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.Hint;
 import sharptally.core.fault.ToolException;
+import sharptally.core.match.TableMatch;
 import sharptally.core.place.Address;
 import sharptally.core.place.Endpoint;
 import sharptally.core.place.Side;
@@ -61,6 +62,13 @@ public record ScriptJob(
                     "a file is written anew, no SQL changes it",
                     mending.place(),
                     "let the command script write the new file");
+        }
+        if (style.equals(Optional.of(Style.MERGE)) && !mending.dialect().hasTemporaryTables()) {
+            throw new ToolException(
+                    ErrorKind.REFUSED,
+                    "this engine has no temporary tables, in which this style puts rows first",
+                    mending.place(),
+                    "take the style batch");
         }
         Path undo = undoFile();
         asked.caution().check(mending.dialect(), mending.plan(Direction.MEND).matches());
@@ -171,22 +179,43 @@ public record ScriptJob(
         warnings.forEach(warning -> lines.add("warning: " + warning));
         mending.leftOut().ifPresent(lines::add);
         lines.add("");
-        if (asked.guarded()) {
-            lines.add("It is one transaction: all of it is done, or nothing. Each statement touches its rows only");
-            lines.add("while they hold what they held when they were compared; if one has changed since, the whole");
-            lines.add("script stops and nothing is done.");
-            if (asked.caution().narrowGuards()) {
-                lines.add("It was asked for with NARROW guards: of rows that are updated only the key and the changed");
-                lines.add("columns are looked at.");
-            }
-        } else {
-            lines.add(
-                    "It is one transaction: all of it is done, or nothing. It was asked for WITHOUT guards: rows are");
-            lines.add("found by their keys alone, and what others changed in them since is lost.");
-        }
+        lines.addAll(promises());
         lines.add("");
         lines.add("run it        " + howToRun(file));
         back.ifPresent(lines::add);
+        return lines;
+    }
+
+    /** What can be relied on when the script is run, and no more. */
+    private List<String> promises() {
+        List<String> partial = mending.plan(Direction.MEND).touched().stream()
+                .map(TableMatch::target)
+                .filter(ScriptSafeguards::isPartial)
+                .map(t -> t.name().toString())
+                .toList();
+        List<String> lines = new ArrayList<>(
+                partial.isEmpty()
+                        ? List.of("It is one transaction: all of it is done, or nothing.")
+                        : List.of(
+                                "NO TRANSACTION holds changes together in " + String.join(", ", partial) + ":",
+                                "what is done before a failure stays done."));
+        if (!asked.guarded()) {
+            lines.add(
+                    "It was asked for WITHOUT guards: rows are found by their keys alone, and what others changed in");
+            lines.add("them since is lost.");
+            return lines;
+        }
+        lines.add("Each statement touches its rows only while they hold what they held when they were compared.");
+        lines.add(
+                !mending.dialect().stopsByItself()
+                        ? "Of a row that has changed since, nothing is touched and nothing is said: compare again afterwards."
+                        : partial.isEmpty()
+                                ? "If one has changed since, the whole script stops and nothing is done."
+                                : "If one has changed since, the script stops at its next check: recheck the run then.");
+        if (asked.caution().narrowGuards()) {
+            lines.add("It was asked for with NARROW guards: of rows that are updated only the key and the changed");
+            lines.add("columns are looked at.");
+        }
         return lines;
     }
 

@@ -21,6 +21,7 @@ final class Paced {
     private boolean ended;
     private long done;
     private long cost;
+    private long due;
 
     /**
      * @param lock held while the work is done: that of its owner, who may ask for it with or without
@@ -42,6 +43,7 @@ final class Paced {
                 now();
             } else if (!waits) {
                 waits = true;
+                due = System.nanoTime() + wait;
                 if (timer.isEmpty()) {
                     timer = Optional.of(new Timer("paced", true));
                 }
@@ -71,7 +73,9 @@ final class Paced {
 
     private void late() {
         synchronized (lock) {
-            if (waits && !ended) {
+            // What a task of the timer was waiting for may have been done by now: what waits since then has a task of
+            // its own.
+            if (waits && !ended && System.nanoTime() - due >= 0) {
                 try {
                     now();
                 } catch (ToolException e) {

@@ -235,7 +235,9 @@ public final class Eligibility {
             return Optional.of(new Obstacle.NoKey());
         }
         Optional<String> instance = source.joins().map(Joins::instance);
-        if (instance.isEmpty() || !instance.equals(target.joins().map(Joins::instance))) {
+        if (instance.isEmpty()
+                || !instance.equals(target.joins().map(Joins::instance))
+                || !source.joins().get().isSeenBy(target.joins().get())) {
             return Optional.of(new Obstacle.Apart());
         }
         return rangeProblem()
@@ -244,6 +246,7 @@ public final class Eligibility {
                         .filter(p -> !isJoinable(p))
                         .findFirst()
                         .<Obstacle>map(p -> new Obstacle.OtherType(p.name())))
+                .or(this::standpointProblem)
                 .or(() -> source.joins().get().problem(match.source(), match.sourceColumns(), key(Side.SOURCE)))
                 .or(() -> target.joins().get().problem(match.target(), match.targetColumns(), key(Side.TARGET)))
                 // The other side's key is looked at by what comes of the join.
@@ -253,6 +256,14 @@ public final class Eligibility {
                                 || isFoundUnique(target, Side.TARGET)
                         ? Optional.empty()
                         : Optional.of(new Obstacle.KeyNotUnique(false)));
+    }
+
+    private Optional<Obstacle> standpointProblem() {
+        Joins ofSource = source.joins().orElseThrow();
+        Joins ofTarget = target.joins().orElseThrow();
+        boolean depends = ofSource.dependsOnStandpoint(match.source(), match.sourceColumns(), ofTarget.standpoint())
+                || ofTarget.dependsOnStandpoint(match.target(), match.targetColumns(), ofSource.standpoint());
+        return depends ? Optional.of(new Obstacle.OtherStandpoint()) : Optional.empty();
     }
 
     private boolean isFoundUnique(Place place, Side side) {

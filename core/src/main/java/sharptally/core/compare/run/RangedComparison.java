@@ -10,6 +10,7 @@ import java.util.OptionalLong;
 import java.util.Random;
 import java.util.Set;
 import java.util.function.BooleanSupplier;
+import java.util.function.Consumer;
 import java.util.stream.IntStream;
 import java.util.stream.Stream;
 import sharptally.core.checksum.Cutting;
@@ -272,30 +273,42 @@ public final class RangedComparison {
                             new Joiner(p, p.source().joins().orElseThrow()),
                             new Joiner(p, p.target().joins().orElseThrow())))
                     .toList();
-            each(joiners, ranges.size(), (joiner, i, stop) -> {
-                if (method == Method.JOINED) {
-                    join(joiner, task(i, ranges.get(i), rowsPerRange), stop);
-                }
-            });
+            each(
+                    joiners,
+                    ranges.size(),
+                    (joiner, i, stop) -> {
+                        if (method == Method.JOINED) {
+                            join(joiner, task(i, ranges.get(i), rowsPerRange), stop);
+                        }
+                    },
+                    joiner -> joiner.pair().rest());
             method = Method.STREAM;
         }
-        each(workers, ranges.size(), (places, i, stop) -> range(task(i, ranges.get(i), rowsPerRange), places, stop));
+        each(
+                workers,
+                ranges.size(),
+                (places, i, stop) -> range(task(i, ranges.get(i), rowsPerRange), places, stop),
+                Pair::rest);
     }
 
     /** Who has one of a pair's connections joined. */
     private record Joiner(Pair pair, Joins joins) {}
 
     /** Carries a task out for each range that is not finished. */
-    private <T> void each(List<T> members, int ranges, WorkerPool.Task<T> task) {
-        WorkerPool.run(members, ranges, (member, i, failed) -> {
-            BooleanSupplier stop = () -> context.stopAsked().getAsBoolean() || failed.getAsBoolean();
-            if (stop.getAsBoolean()) {
-                throw StreamComparison.stopped(match);
-            }
-            if (keeper.finished(i).isEmpty()) {
-                task.run(member, i, stop);
-            }
-        });
+    private <T> void each(List<T> members, int ranges, WorkerPool.Task<T> task, Consumer<T> done) {
+        WorkerPool.run(
+                members,
+                ranges,
+                (member, i, failed) -> {
+                    BooleanSupplier stop = () -> context.stopAsked().getAsBoolean() || failed.getAsBoolean();
+                    if (stop.getAsBoolean()) {
+                        throw StreamComparison.stopped(match);
+                    }
+                    if (keeper.finished(i).isEmpty()) {
+                        task.run(member, i, stop);
+                    }
+                },
+                done);
     }
 
     private RangeTask task(int number, KeyRange range, long rows) {
@@ -308,6 +321,8 @@ public final class RangedComparison {
 
     /** What can't be joined is left to be read. */
     private void join(Joiner joiner, RangeTask task, BooleanSupplier stop) {
+        // One of them has nothing to do meanwhile.
+        joiner.pair().rest();
         long began = System.nanoTime();
         RangeResult part;
         try (PartKeeper.Sink sink = keeper.open(task.number())) {

@@ -7,6 +7,7 @@ import java.util.concurrent.TimeUnit;
 import java.util.concurrent.atomic.AtomicInteger;
 import java.util.concurrent.atomic.AtomicReference;
 import java.util.function.BooleanSupplier;
+import java.util.function.Consumer;
 
 /**
  * Works through numbered tasks with several threads, each having something of its own, such as connections. The first
@@ -25,8 +26,12 @@ public final class WorkerPool {
         void run(T member, int number, BooleanSupplier stop);
     }
 
-    /** Carries all tasks out, and throws the first failure once every thread has ended. */
-    public static <T> void run(List<T> members, int tasks, Task<T> task) {
+    /**
+     * Carries all tasks out, and throws the first failure once every thread has ended.
+     *
+     * @param done told of each member for which there is no task left
+     */
+    public static <T> void run(List<T> members, int tasks, Task<T> task, Consumer<T> done) {
         AtomicInteger next = new AtomicInteger();
         AtomicReference<RuntimeException> failure = new AtomicReference<>();
         BooleanSupplier stop = () -> failure.get() != null;
@@ -39,6 +44,7 @@ public final class WorkerPool {
                             i = next.getAndIncrement()) {
                         task.run(member, i, stop);
                     }
+                    done.accept(member);
                 } catch (RuntimeException e) {
                     failure.compareAndSet(null, e);
                 }

@@ -13,8 +13,9 @@ import sharptally.core.rows.RowSource;
 import sharptally.core.types.Value;
 
 /**
- * Rows in key order that go on behind the last key delivered when the connection breaks: at most so many times, waiting
- * longer before each. Only for keys that the database holds unique and not NULL; with others, rows of one key could be
+ * Rows in key order that go on behind the last key delivered when their state of the database is overdue, and when the
+ * connection breaks: at most so many times, waiting longer before each. Only for keys that the database holds unique and
+ * not NULL; with others, rows of one key could be
  * lost or come twice. Read by one thread; another one may close it.
  */
 final class ResumingSource implements RowSource {
@@ -46,6 +47,9 @@ final class ResumingSource implements RowSource {
     public Optional<RowBatch> next() {
         while (true) {
             try {
+                if (place.isOverdue() && !last.isEmpty()) {
+                    renew();
+                }
                 Optional<RowBatch> batch = rows.next();
                 batch.ifPresent(b -> last = java.util.Arrays.stream(keyPlaces)
                         .mapToObj(k -> b.column(k).value(b.rows() - 1))
@@ -57,6 +61,15 @@ final class ResumingSource implements RowSource {
                 }
                 reopen(e);
             }
+        }
+    }
+
+    /** Goes on in a later state of the database. */
+    private void renew() {
+        rows.close();
+        rows = place.read(request.after(last));
+        if (closed) {
+            rows.close();
         }
     }
 

@@ -14,12 +14,23 @@ public interface Joins {
     String instance();
 
     /**
+     * Whether another place of the same {@link #instance} sees something that this one does for the moment: two that only
+     * look alike are never joined.
+     */
+    boolean isSeenBy(Joins other);
+
+    /**
      * Why a table of this place can't take part in a join; empty when it can.
      *
      * @param columns what is read of it
      * @param key the columns by which rows are found on the other side
      */
     Optional<Obstacle> problem(TableShape table, List<ColumnShape> columns, List<ColumnShape> key);
+
+    Standpoint standpoint();
+
+    /** Whether from another standpoint, of the same {@link #instance}, a table of this place could show something else. */
+    boolean dependsOnStandpoint(TableShape table, List<ColumnShape> columns, Standpoint other);
 
     /** Whether a key that is not declared so was found, by looking at all rows, to be unique and without NULL. */
     boolean isFoundUnique(TableShape table, List<ColumnShape> key);

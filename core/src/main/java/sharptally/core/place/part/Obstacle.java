@@ -33,6 +33,9 @@ public sealed interface Obstacle {
     /** A query, a condition or an expression in SQL means something else where another database file is reached as well. */
     record OwnSql() implements Obstacle {}
 
+    /** A view, or SQL of the user's own, may mean something else in the other side's session, by which both would be read. */
+    record OtherStandpoint() implements Obstacle {}
+
     /** A column of the key may hold what is equal in more than one form, so that the database would not pair it. */
     record KeyForms(String column) implements Obstacle {}
 

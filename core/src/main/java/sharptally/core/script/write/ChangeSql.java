@@ -241,7 +241,7 @@ public record ChangeSql(
         if (always) {
             return sql.text(")").build();
         }
-        sql.text(" WHERE ").text(ifToDo());
+        sql.text(dialect.fromNothing()).text(" WHERE ").text(ifToDo());
         if (!byKey) {
             return sql.build();
         }

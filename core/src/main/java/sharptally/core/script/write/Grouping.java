@@ -159,7 +159,7 @@ interface Grouping {
             }
             Waiting waiting = sets.get(shape.get());
             if (waiting == null) {
-                String name = "sharp_tally_rows_" + ++made;
+                String name = sql.dialect().temporary("sharp_tally_rows_" + ++made);
                 waiting = new Waiting(new SetSql(sql, match.target(), name, change), change);
                 sets.put(shape.get(), waiting);
                 out.plain(waiting.set.create());

@@ -33,6 +33,10 @@ public record ScriptSafeguards(
     public static final ScriptSafeguards NONE =
             new ScriptSafeguards(false, false, false, false, Optional.empty(), Optional.empty());
 
+    /** Tables are changed that are not transactional, and nothing else is done. */
+    public static final ScriptSafeguards PARTIAL =
+            new ScriptSafeguards(false, false, false, true, Optional.empty(), Optional.empty());
+
     /**
      * @throws ToolException when a table is not transactional, has triggers that its engine can't keep from running, or a
      *     name that is too long for that of a table of kept rows
@@ -40,7 +44,7 @@ public record ScriptSafeguards(
     public void check(SqlDialect dialect, List<TableMatch> matches) {
         matches.stream()
                 .map(TableMatch::target)
-                .filter(t -> !allowPartial && !t.sideEffects().transactional())
+                .filter(t -> !allowPartial && isPartial(t))
                 .findFirst()
                 .ifPresent(t -> {
                     throw new ToolException(
@@ -64,6 +68,11 @@ public record ScriptSafeguards(
                             t.name().toString(),
                             Hint.TRIGGERS_BY_HAND);
                 });
+    }
+
+    /** Whether what was done to a table before a failure stays, as its engine takes nothing back. */
+    public static boolean isPartial(TableShape table) {
+        return !table.sideEffects().transactional();
     }
 
     /** The same, but that no rows are kept. */

@@ -58,20 +58,23 @@ public final class ScriptWriter {
      */
     public void write(ChangePlan plan, String location, List<String> header) {
         write(header);
+        boolean partial = plan.touched().stream().map(TableMatch::target).anyMatch(ScriptSafeguards::isPartial);
         line("");
         ScriptSafeguards caution = form.caution();
         if (form.forClient()) {
             dialect.stopAtErrors().forEach(this::line);
         }
-        caution.lockWait()
-                .ifPresent(time -> (form.forClient()
-                                ? dialect.scriptLockWait(time)
-                                : dialect.lockWait(time).stream()
-                                        .map(s -> s + ";")
-                                        .toList())
-                        .forEach(this::line));
+        boolean waitsWithin = dialect.lockWaitOfTransaction();
+        if (!waitsWithin) {
+            lockWait();
+        }
         caution.beforeTransaction(dialect, plan).forEach(this::statement);
-        (form.guarded() ? dialect.beginScript() : dialect.beginPlain()).forEach(this::line);
+        (form.guarded() ? dialect.beginScript() : dialect.beginPlain())
+                .forEach(begin ->
+                        line(!partial ? begin : begin.replace(ScriptFrame.STOPPED, ScriptFrame.STOPPED_PARTLY)));
+        if (waitsWithin) {
+            lockWait();
+        }
         dialect.checkPlace(location).forEach(this::line);
         caution.atStart(dialect, plan).forEach(this::statement);
         if (form.guarded()) {
@@ -93,17 +96,31 @@ public final class ScriptWriter {
             numbersGoOn(numbers);
         }
         line("");
+        String done = stages.changes + (stages.changes == 1 ? " change" : " changes") + " made and committed";
+        if (form.forClient() && toDo.isPresent()) {
+            repetition.get().find(done, REPEATED).forEach(this::line);
+        }
         dialect.endScript().forEach(this::line);
         if (afterwards) {
             numbersGoOn(numbers);
         }
-        String done = stages.changes + (stages.changes == 1 ? " change" : " changes") + " made and committed";
         if (form.forClient()) {
             (toDo.isPresent() ? repetition.get().say(done, REPEATED) : dialect.saysDone(done)).forEach(this::line);
         }
         if (toDo.isPresent()) {
             repetition.get().end().forEach(this::line);
         }
+    }
+
+    private void lockWait() {
+        form.caution()
+                .lockWait()
+                .ifPresent(time -> (form.forClient()
+                                ? dialect.scriptLockWait(time)
+                                : dialect.lockWait(time).stream()
+                                        .map(s -> s + ";")
+                                        .toList())
+                        .forEach(this::line));
     }
 
     private void keep(ChangePlan plan, Optional<String> toDo, KeptRows kept) {
@@ -148,6 +165,9 @@ public final class ScriptWriter {
         public void beginTable(TableMatch match, Stage stage) {
             line("");
             line(comment(match.target().name() + ": " + stage.title()));
+            if (stage == Stage.INSERTS) {
+                dialect.beforeInserts(match.target()).forEach(ScriptWriter.this::statement);
+            }
         }
 
         @Override
@@ -169,6 +189,9 @@ public final class ScriptWriter {
         @Override
         public void endTable(TableMatch match, Stage stage, long rows) {
             grouping.end(match, rows);
+            if (stage == Stage.INSERTS) {
+                dialect.afterInserts(match.target()).forEach(ScriptWriter.this::statement);
+            }
         }
 
         @Override

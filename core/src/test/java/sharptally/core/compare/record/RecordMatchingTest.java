@@ -21,7 +21,7 @@ import sharptally.core.rows.RecordHash;
 
 /** Records that are passed over are those that have exactly one equal record, whether their hashes were spilled or not. */
 class RecordMatchingTest {
-    private static final int ROUNDS = 300;
+    private static final int ROUNDS = 80;
 
     @TempDir
     Path folder;

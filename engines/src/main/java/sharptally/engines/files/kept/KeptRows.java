@@ -4,6 +4,7 @@ import com.github.luben.zstd.ZstdInputStream;
 import com.github.luben.zstd.ZstdOutputStream;
 import java.io.BufferedOutputStream;
 import java.io.IOException;
+import java.io.InputStream;
 import java.io.OutputStream;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -90,6 +91,7 @@ public record KeptRows(Kept kept, String name) {
             this.end = limit.isPresent() ? Math.min(count, skip + limit.getAsLong()) : count;
             this.rowsPerBatch = Math.max(16, Math.min(ROWS_PER_BATCH, CELLS_PER_BATCH / columns));
             try {
+                checkAll();
                 this.in = new RowIn(new ZstdInputStream(Files.newInputStream(file)), BUFFER_BYTES);
             } catch (IOException e) {
                 throw damaged(e);
@@ -112,6 +114,16 @@ public record KeptRows(Kept kept, String name) {
                 return rows == 0 ? Optional.empty() : Optional.of(only(new RowBatch(batch, rows), wanted));
             } catch (IOException e) {
                 throw damaged(e);
+            }
+        }
+
+        /** What is damaged might be taken for rows, or for a value beyond all measure, before its checksum is reached. */
+        private void checkAll() throws IOException {
+            byte[] buffer = new byte[BUFFER_BYTES];
+            try (InputStream all = new ZstdInputStream(Files.newInputStream(file))) {
+                while (all.read(buffer) >= 0) {
+                    // unpacking it is the check
+                }
             }
         }
 

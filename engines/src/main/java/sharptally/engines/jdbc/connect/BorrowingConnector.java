@@ -12,6 +12,7 @@ import java.util.Set;
 import java.util.WeakHashMap;
 import javax.sql.DataSource;
 import sharptally.core.place.PlaceAccess;
+import sharptally.core.place.TimeLimits;
 
 /**
  * Takes connections from a source of the caller's, such as a pool, and gives them back as they were: nothing of ours is
@@ -27,12 +28,11 @@ public record BorrowingConnector(DataSource lender, Connector own) implements Co
             Loan loan = Loan.of(borrowed, own);
             try {
                 borrowed.setAutoCommit(true);
-                own.prepare(borrowed, place, access);
+                return loan.connection(own.prepare(borrowed, place, access));
             } catch (SQLException | RuntimeException e) {
-                loan.end();
+                loan.end(true);
                 throw e;
             }
-            return loan.connection();
         } catch (SQLException | RuntimeException e) {
             borrowed.close();
             throw e;
@@ -40,13 +40,18 @@ public record BorrowingConnector(DataSource lender, Connector own) implements Co
     }
 
     @Override
-    public void prepare(Connection connection, PlaceAccess place, Access access) throws SQLException {
-        own.prepare(connection, place, access);
+    public Connection prepare(Connection connection, PlaceAccess place, Access access) throws SQLException {
+        return own.prepare(connection, place, access);
     }
 
     @Override
     public List<String> restoring(Connection connection) throws SQLException {
         return own.restoring(connection);
+    }
+
+    @Override
+    public Set<TimeLimits.Kept> keeps() {
+        return own.keeps();
     }
 
     @Override
@@ -81,18 +86,22 @@ public record BorrowingConnector(DataSource lender, Connector own) implements Co
                     Collections.synchronizedSet(Collections.newSetFromMap(new WeakHashMap<>())));
         }
 
-        /** The same connection, given back as it was when it is closed. */
-        Connection connection() {
+        /**
+         * The same connection, given back as it was when it is closed.
+         *
+         * @param prepared what is used of it
+         */
+        Connection connection(Connection prepared) {
             return (Connection) Proxy.newProxyInstance(
                     Connection.class.getClassLoader(),
                     new Class<?>[] {Connection.class},
                     (proxy, method, arguments) -> {
                         if (method.getName().equals("close")) {
-                            giveBack();
+                            giveBack(prepared == borrowed);
                             return null;
                         }
                         try {
-                            Object made = method.invoke(borrowed, arguments);
+                            Object made = method.invoke(prepared, arguments);
                             if (made instanceof Statement statement) {
                                 statements.add(statement);
                             }
@@ -103,18 +112,21 @@ public record BorrowingConnector(DataSource lender, Connector own) implements Co
                     });
         }
 
-        private void giveBack() throws SQLException {
+        private void giveBack(boolean wasSet) throws SQLException {
             if (borrowed.isClosed()) {
                 return;
             }
             try {
-                end();
+                end(wasSet);
             } finally {
                 borrowed.close();
             }
         }
 
-        void end() throws SQLException {
+        /**
+         * @param wasSet whether its session holds settings of ours
+         */
+        void end(boolean wasSet) throws SQLException {
             for (Statement statement : List.copyOf(statements)) {
                 statement.close();
             }
@@ -123,7 +135,7 @@ public record BorrowingConnector(DataSource lender, Connector own) implements Co
             }
             borrowed.setAutoCommit(true);
             try (Statement statement = borrowed.createStatement()) {
-                for (String sql : restoring) {
+                for (String sql : wasSet ? restoring : List.<String>of()) {
                     statement.execute(sql);
                 }
             }

@@ -4,7 +4,9 @@ import java.sql.Connection;
 import java.sql.SQLException;
 import java.util.List;
 import java.util.Optional;
+import java.util.Set;
 import sharptally.core.place.PlaceAccess;
+import sharptally.core.place.TimeLimits;
 
 /** Opens connections to places of one engine. Immutable. */
 public interface Connector {
@@ -25,11 +27,18 @@ public interface Connector {
     /**
      * Makes a connection, with auto-commit on, what {@link #connect} hands out. Whatever is set in its session is named by
      * {@link #restoring}.
+     *
+     * @return the one to be used; another one where sessions may be others' as well, in which nothing was set then
      */
-    void prepare(Connection connection, PlaceAccess place, Access access) throws SQLException;
+    Connection prepare(Connection connection, PlaceAccess place, Access access) throws SQLException;
 
     /** Statements that give a session back what it has now of all that {@link #prepare} sets in it. */
     List<String> restoring(Connection connection) throws SQLException;
+
+    /** The limits that a connection of its keeps. */
+    default Set<TimeLimits.Kept> keeps() {
+        return Set.of();
+    }
 
     /** Whether a transaction of a read-only connection surely sees one state of the database from its begin to its end. */
     boolean keepsOneState();

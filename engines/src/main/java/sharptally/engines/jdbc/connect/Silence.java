@@ -18,6 +18,6 @@ public final class Silence {
 
     /** For an answer: somewhat longer than a statement may take, where that is limited. */
     public static Duration answer(PlaceAccess place) {
-        return place.session().statementTimeout().map(t -> t.plus(GRACE)).orElse(LONGEST);
+        return place.session().limits().statement().map(t -> t.plus(GRACE)).orElse(LONGEST);
     }
 }

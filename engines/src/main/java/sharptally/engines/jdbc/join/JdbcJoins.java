@@ -1,34 +1,49 @@
 package sharptally.engines.jdbc.join;
 
+import java.security.SecureRandom;
+import java.sql.Connection;
 import java.sql.SQLException;
+import java.sql.Savepoint;
+import java.util.IdentityHashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
+import java.util.UUID;
 import sharptally.core.place.Address;
 import sharptally.core.place.Place;
+import sharptally.core.place.PlaceAccess;
 import sharptally.core.place.ReadRequest;
 import sharptally.core.place.part.JoinRequest;
 import sharptally.core.place.part.Joins;
 import sharptally.core.place.part.Obstacle;
+import sharptally.core.place.part.Standpoint;
 import sharptally.core.range.KeyRange;
 import sharptally.core.rows.RowSource;
 import sharptally.core.shape.ColumnShape;
 import sharptally.core.shape.TableShape;
 import sharptally.engines.jdbc.PlaceSession;
+import sharptally.engines.jdbc.Rows;
 
 /** Joins on a database's server. */
 public final class JdbcJoins implements Joins {
+    private static final SecureRandom RANDOM = new SecureRandom();
+
     private final PlaceSession session;
     private final Joining joining;
     private final Address where;
+    private final Map<String, String> properties;
+    private final Map<JdbcJoins, Boolean> seenBy = new IdentityHashMap<>();
     private String instance = "";
+    private Optional<Standpoint> standpoint = Optional.empty();
 
     /**
-     * @param where the database is, which the session's address may only name
+     * @param access by which the session was opened
      */
-    public JdbcJoins(PlaceSession session, Joining joining, Address where) {
+    public JdbcJoins(PlaceSession session, Joining joining, PlaceAccess access) {
         this.session = session;
         this.joining = joining;
-        this.where = where.withoutTable();
+        this.where = access.address().withoutTable();
+        this.properties = access.properties();
     }
 
     @Override
@@ -65,10 +80,71 @@ public final class JdbcJoins implements Joins {
     @Override
     public String instance() {
         if (instance.isEmpty()) {
-            instance =
-                    session.engine().name() + " " + session.asked(joining.instance(), "can't ask which server this is");
+            // Where that can't be told, it is like no other one.
+            instance = session.engine().name() + " "
+                    + Optional.ofNullable(session.asked(joining.instance(), "can't ask which server this is"))
+                            .orElseGet(() -> "unknown " + UUID.randomUUID());
         }
         return instance;
+    }
+
+    @Override
+    public boolean isSeenBy(Joins other) {
+        Optional<Joining.Sign> sign = joining.sign(RANDOM.nextLong());
+        return sign.isEmpty()
+                || other instanceof JdbcJoins there && seenBy.computeIfAbsent(there, t -> isSeen(sign.get(), t));
+    }
+
+    private boolean isSeen(Joining.Sign sign, JdbcJoins there) {
+        try {
+            return "1".equals(asked(sign.given())) && "1".equals(there.asked(sign.seen()));
+        } catch (SQLException e) {
+            // Who may not give signs, reads.
+            return false;
+        } finally {
+            sign.taken().ifPresent(taken -> session.asked(taken, "can't take a lock back"));
+            session.statementDone().run();
+            there.session.statementDone().run();
+        }
+    }
+
+    /** The one value of a query; where it fails, the transaction goes on. */
+    private String asked(String question) throws SQLException {
+        Connection connection = session.connection().get();
+        Savepoint before = connection.setSavepoint();
+        try {
+            String answer =
+                    Rows.read(connection, question, row -> row.getString(1)).get(0);
+            connection.releaseSavepoint(before);
+            return answer;
+        } catch (SQLException e) {
+            connection.rollback(before);
+            throw e;
+        }
+    }
+
+    @Override
+    public Standpoint standpoint() {
+        if (standpoint.isEmpty()) {
+            standpoint = Optional.of(new Standpoint(
+                    joining.reader().map(this::stated).orElse(""),
+                    properties,
+                    joining.names().map(this::stated).orElse("")));
+        }
+        return standpoint.get();
+    }
+
+    private String stated(String question) {
+        return session.asked(question, "can't ask as whom it is read");
+    }
+
+    @Override
+    public boolean dependsOnStandpoint(TableShape table, List<ColumnShape> columns, Standpoint other) {
+        boolean ownSql = Joining.hasOwnSql(table, columns);
+        return (ownSql || table.view()) && !standpoint().isOfOneReader(other)
+                || ownSql
+                        && !standpoint().names().equals(other.names())
+                        && joining.dependsOnNames(session, table, columns);
     }
 
     @Override

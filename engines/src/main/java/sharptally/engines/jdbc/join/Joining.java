@@ -24,12 +24,41 @@ public interface Joining {
     /** A query whose one value names the server, or the part of it whose tables can be joined. */
     String instance();
 
+    /**
+     * What one session does so that another one sees it.
+     *
+     * @param given a query that does it, and is 1 then
+     * @param seen a query that is 1 where it is seen
+     * @param taken a query that takes it back; empty where it ends with the transaction
+     */
+    record Sign(String given, String seen, Optional<String> taken) {}
+
+    /** A sign that only sessions of one {@link #instance} see; empty where two can't be taken for one. */
+    default Optional<Sign> sign(long number) {
+        return Optional.empty();
+    }
+
     Outer outer();
 
     /** Why a table of the session's place can't take part in a join; empty when it can. */
     default Optional<Obstacle> problem(
             PlaceSession session, TableShape table, List<ColumnShape> columns, List<ColumnShape> key) {
         return Optional.empty();
+    }
+
+    /** A query for the one as whom tables are read, where that may decide what a view shows. */
+    default Optional<String> reader() {
+        return Optional.empty();
+    }
+
+    /** A query for where names without a schema are looked for. */
+    default Optional<String> names() {
+        return Optional.empty();
+    }
+
+    /** Whether the user's own SQL may mean something else where names without a schema are looked for elsewhere. */
+    default boolean dependsOnNames(PlaceSession session, TableShape table, List<ColumnShape> columns) {
+        return true;
     }
 
     /**

@@ -30,13 +30,19 @@ public interface Hashing {
      * A query whose one value names the engine's own hash functions and what they make of test values: of two places
      * that give the same, equal rows have equal hashes. Empty where the engine has no fast functions of its own.
      */
-    Optional<String> ownForm();
+    default Optional<String> ownForm() {
+        return Optional.empty();
+    }
 
     /** Why rows of these columns have no {@link #own} hash; empty when they have. */
-    Optional<Obstacle> ownProblem(List<Hashed> columns);
+    default Optional<Obstacle> ownProblem(List<Hashed> columns) {
+        return Optional.of(new Obstacle.NoOwnForm());
+    }
 
     /** The hash of a row by the engine's own functions, as a whole number of 64 bits. */
-    String own(List<Hashed> columns);
+    default String own(List<Hashed> columns) {
+        throw new IllegalStateException("no own form");
+    }
 
     /**
      * The exact sum of hashes, of any width, and ten to the power of {@link #UNHASHED_DIGITS} for each that is NULL; a
@@ -45,7 +51,18 @@ public interface Hashing {
     String sum(String hash);
 
     /** A query within a query that the planner is to leave as it is; the query itself where that is of no use. */
-    String fenced(String query);
+    default String fenced(String query) {
+        return query;
+    }
+
+    /**
+     * The lowest bits of a hash, as a whole number from zero.
+     *
+     * @param shares a power of two: how many such numbers there are
+     */
+    default String masked(String hash, long shares) {
+        return "(" + hash + " & " + (shares - 1) + ")";
+    }
 
     /** A whole number divided by a step, cut towards zero. */
     String slice(String number, long step);

@@ -56,7 +56,7 @@ public record Totalling(
 
     /** What was added up without signs: how large the error of a sum may be hangs on that. */
     public String absoluteSum(ColumnShape column) {
-        return String.format(Locale.ROOT, floatingSum, "ABS(" + name(column) + ")");
+        return String.format(Locale.ROOT, floatingSum, "abs(" + name(column) + ")");
     }
 
     /** What stands within MIN and MAX. */

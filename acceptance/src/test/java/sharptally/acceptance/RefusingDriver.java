@@ -1,0 +1,85 @@
+package sharptally.acceptance;
+
+import java.lang.reflect.InvocationHandler;
+import java.lang.reflect.InvocationTargetException;
+import java.lang.reflect.Proxy;
+import java.sql.Connection;
+import java.sql.DatabaseMetaData;
+import java.sql.Driver;
+import java.sql.DriverPropertyInfo;
+import java.sql.PreparedStatement;
+import java.sql.SQLException;
+import java.sql.SQLFeatureNotSupportedException;
+import java.util.Properties;
+import java.util.logging.Logger;
+
+/** A driver that offers all but one call: {@code jdbc:refusing:CALL:HOW:NAME} is a database in memory of that name. */
+public final class RefusingDriver implements Driver {
+    private static final String PREFIX = "jdbc:refusing:";
+
+    @Override
+    public Connection connect(String url, Properties properties) throws SQLException {
+        if (!acceptsURL(url)) {
+            return null;
+        }
+        String[] parts = url.substring(PREFIX.length()).split(":");
+        Connection real =
+                new org.h2.Driver().connect("jdbc:h2:mem:" + parts[2] + ";DB_CLOSE_DELAY=-1", new Properties());
+        return without(Connection.class, real, parts[0], parts[1]);
+    }
+
+    private static <T> T without(Class<T> type, T real, String call, String how) {
+        InvocationHandler handler = (proxy, method, arguments) -> {
+            if (method.getName().equals(call)) {
+                throw switch (how) {
+                    case "state" -> new SQLException("no", "0A000");
+                    case "words" -> new SQLException(call + " is not supported by this driver");
+                    case "method" -> new AbstractMethodError(call);
+                    default -> new SQLFeatureNotSupportedException(call);
+                };
+            }
+            try {
+                Object result = method.invoke(real, arguments);
+                if (result instanceof DatabaseMetaData told) {
+                    return without(DatabaseMetaData.class, told, call, how);
+                }
+                return result instanceof PreparedStatement statement
+                        ? without(PreparedStatement.class, statement, call, how)
+                        : result;
+            } catch (InvocationTargetException e) {
+                throw e.getCause();
+            }
+        };
+        return type.cast(Proxy.newProxyInstance(RefusingDriver.class.getClassLoader(), new Class<?>[] {type}, handler));
+    }
+
+    @Override
+    public boolean acceptsURL(String url) {
+        return url.startsWith(PREFIX);
+    }
+
+    @Override
+    public DriverPropertyInfo[] getPropertyInfo(String url, Properties properties) {
+        return new DriverPropertyInfo[0];
+    }
+
+    @Override
+    public int getMajorVersion() {
+        return 1;
+    }
+
+    @Override
+    public int getMinorVersion() {
+        return 0;
+    }
+
+    @Override
+    public boolean jdbcCompliant() {
+        return false;
+    }
+
+    @Override
+    public Logger getParentLogger() throws SQLFeatureNotSupportedException {
+        throw new SQLFeatureNotSupportedException();
+    }
+}

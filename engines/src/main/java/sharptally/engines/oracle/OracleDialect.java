@@ -1,0 +1,219 @@
+package sharptally.engines.oracle;
+
+import java.util.List;
+import java.util.Optional;
+import java.util.function.Supplier;
+import java.util.stream.Collectors;
+import sharptally.core.place.Address;
+import sharptally.core.shape.ColumnShape;
+import sharptally.core.shape.TableShape;
+import sharptally.core.sql.Expected;
+import sharptally.core.sql.Repetition;
+import sharptally.core.sql.SetForm;
+import sharptally.core.sql.ShellText;
+import sharptally.core.sql.SqlDialect;
+import sharptally.core.sql.SqlTerms;
+import sharptally.core.sql.SqlText;
+import sharptally.core.types.Value;
+import sharptally.engines.jdbc.connect.ServerAddress;
+
+/**
+ * Statements for Oracle and its client. Each change of a script is a block that counts what it touched and raises an error, at
+ * which the client takes all back and leaves.
+ */
+final class OracleDialect implements SqlDialect {
+    private static final OracleLiterals LITERALS = new OracleLiterals();
+    private static final int MAX_NAME = 128;
+
+    static String quoted(String name) {
+        return SqlTerms.doubleQuoted(name);
+    }
+
+    @Override
+    public boolean canName(String name) {
+        return name.length() <= MAX_NAME;
+    }
+
+    @Override
+    public String literal(Value value, ColumnShape column) {
+        return LITERALS.of(value, column);
+    }
+
+    /** Empty text is NULL there. */
+    @Override
+    public void appendHolds(SqlText.Builder sql, ColumnShape column, Value value) {
+        String name = quoted(column.name());
+        boolean none = value instanceof Value.Null
+                || value instanceof Value.Text text && text.value().isEmpty();
+        if (none) {
+            sql.text(name + " IS NULL");
+        } else if (OracleTypes.isLarge(column.declaredType())) {
+            sql.text("DBMS_LOB.COMPARE(" + name + ", ").value(value, column).text(") = 0");
+        } else if (value instanceof Value.Other other) {
+            sql.text("TO_CHAR(" + OracleReading.asText(column) + ") = " + LITERALS.text(other.text()));
+        } else {
+            sql.text(name + " = ").value(value, column);
+        }
+    }
+
+    @Override
+    public String same(ColumnShape column, String one, String other) {
+        return OracleTypes.isLarge(column.declaredType())
+                ? "(DBMS_LOB.COMPARE(" + one + ", " + other + ") = 0 OR " + one + " IS NULL AND " + other + " IS NULL)"
+                : "DECODE(" + one + ", " + other + ", 1, 0) = 1";
+    }
+
+    @Override
+    public String fromNothing() {
+        return " FROM DUAL";
+    }
+
+    @Override
+    public String remainder(String number, long divisor) {
+        return "MOD(" + number + ", " + divisor + ")";
+    }
+
+    @Override
+    public boolean holdsAnyValue() {
+        return false;
+    }
+
+    @Override
+    public boolean hasTemporaryTables() {
+        return false;
+    }
+
+    @Override
+    public String overridingIdentity(TableShape table) {
+        return "";
+    }
+
+    @Override
+    public SqlText deleteOne(TableShape table, SqlText condition) {
+        return new SqlText.Builder()
+                .text("DELETE FROM " + quote(table.name()) + " WHERE ")
+                .append(condition)
+                .text(" AND ROWNUM = 1")
+                .build();
+    }
+
+    /** Old versions take one row behind VALUES. */
+    @Override
+    public String insertRows(String into, List<String> rows) {
+        return into + "\n"
+                + rows.stream()
+                        .map(row ->
+                                "SELECT " + row.substring(row.indexOf('(') + 1, row.lastIndexOf(')')) + " FROM DUAL")
+                        .collect(Collectors.joining(" UNION ALL\n"));
+    }
+
+    @Override
+    public String createTable(String name, String query) {
+        return "CREATE TABLE " + name + " AS " + query;
+    }
+
+    /** To leave without a word commits, and a text may hold what the client takes for a variable. */
+    @Override
+    public List<String> stopAtErrors() {
+        return List.of(
+                "WHENEVER SQLERROR EXIT FAILURE ROLLBACK",
+                "WHENEVER OSERROR EXIT FAILURE ROLLBACK",
+                "SET EXITCOMMIT OFF",
+                "SET DEFINE OFF",
+                "SET SQLBLANKLINES ON");
+    }
+
+    @Override
+    public List<String> saysDone(String what) {
+        return List.of("SELECT '" + what + "' AS result FROM DUAL;");
+    }
+
+    @Override
+    public List<String> beginScript() {
+        return List.of("ALTER SESSION SET NLS_COMP = BINARY;", "ALTER SESSION SET NLS_SORT = BINARY;");
+    }
+
+    @Override
+    public List<String> beginPlain() {
+        return beginScript();
+    }
+
+    @Override
+    public List<String> endScript() {
+        return List.of("COMMIT;");
+    }
+
+    private static String block(String statement, String unless, String message) {
+        return "BEGIN\n" + statement + (statement.isEmpty() ? "" : ";\n") + "IF NOT (" + unless
+                + ") THEN RAISE_APPLICATION_ERROR(-20001, " + message + "); END IF;\nEND;\n/";
+    }
+
+    @Override
+    public List<String> checkPlace(String location) {
+        String service = ServerAddress.of(Address.parse("oracle:" + location)).database();
+        return List.of(block(
+                "",
+                "UPPER(SYS_CONTEXT('USERENV', 'SERVICE_NAME')) = UPPER(" + LITERALS.text(service) + ")",
+                "'" + OTHER_PLACE + "'"));
+    }
+
+    @Override
+    public String countedStatement(
+            TableShape table,
+            String statement,
+            Supplier<Optional<Precondition>> precondition,
+            Expected expected,
+            String what) {
+        return block(statement, "SQL%ROWCOUNT = " + expected.sql(), "'" + STOPPED + ": " + what.substring(1));
+    }
+
+    @Override
+    public Optional<Repetition> repetition() {
+        return Optional.empty();
+    }
+
+    @Override
+    public List<String> checkCount(TableShape table, Expected expected) {
+        return List.of();
+    }
+
+    @Override
+    public String howToRun(String location) {
+        ServerAddress server = ServerAddress.of(Address.parse("oracle:" + location));
+        return "sqlplus -L -S "
+                + ShellText.quoted(
+                        server.user().orElse("USER") + "@//" + server.hostAndPort() + "/" + server.database())
+                + " @FILE";
+    }
+
+    @Override
+    public List<String> deferReferences() {
+        return List.of("SET CONSTRAINTS ALL DEFERRED");
+    }
+
+    @Override
+    public List<String> checkReferences() {
+        return List.of("SET CONSTRAINTS ALL IMMEDIATE");
+    }
+
+    /** To turn them off commits. */
+    @Override
+    public List<String> triggersOff(TableShape table) {
+        return List.of();
+    }
+
+    @Override
+    public boolean isFasterTogether() {
+        return false;
+    }
+
+    @Override
+    public boolean checksEachRow() {
+        return false;
+    }
+
+    @Override
+    public SetForm setForm() {
+        return SetForm.MERGE;
+    }
+}
