@@ -121,9 +121,9 @@ class ApiTest {
     @ParameterizedTest
     @CsvSource({"POSTGRESQL, MARIADB", "SQLITE, H2", "DUCKDB, POSTGRESQL", "H2, SQLITE", "MYSQL, MARIADB"})
     void findsWhatTheCommandLineFinds(Kind from, Kind to) throws Exception {
-        long seed = Long.getLong("sharptally.seed", System.nanoTime());
+        long seed = Seed.next();
         System.out.println("seed " + seed + " " + from + " " + to);
-        RandomTable table = new RandomTable(new Random(seed));
+        RandomTable table = new RandomTable(new Random(seed), from, to);
         Database one = new Database(from, folder, "one");
         Database two = new Database(to, folder, "two");
         table.create(one, table.source);

@@ -172,7 +172,7 @@ class AttachedFilesTest {
     /** Keys of Parquet files, repeated or NULL on either side: joined or not, what is found is what reading them finds. */
     @Test
     void parquetIsJoinedOnlyByKeysThatAreUnique() throws Exception {
-        long seed = Long.getLong("sharptally.seed", System.nanoTime());
+        long seed = Seed.next();
         System.out.println("seed " + seed);
         Random random = new Random(seed);
         Set<String> methods = new HashSet<>();

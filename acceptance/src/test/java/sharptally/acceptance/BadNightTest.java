@@ -100,7 +100,7 @@ class BadNightTest extends TwoDatabases {
 
     @Test
     void damagedRunFoldersAreToldInOneLine() throws Exception {
-        long seed = Long.getLong("sharptally.seed", System.nanoTime());
+        long seed = Seed.next();
         System.out.println("seed " + seed);
         Random random = new Random(seed);
         assertThat(tool.run("compare", one.address(), two.address(), "--stop-after-findings", "1")

@@ -60,7 +60,7 @@ class ChecksumTest {
 
     @Test
     void randomRowsHaveOneChecksumInEveryEngine() throws Exception {
-        long seed = Long.getLong("sharptally.seed", System.nanoTime());
+        long seed = Seed.next();
         System.out.println("seed " + seed);
         Tool tool = new Tool(folder);
         Database first = new Database(Database.Kind.POSTGRESQL, folder, "random");

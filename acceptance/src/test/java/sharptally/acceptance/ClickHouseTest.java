@@ -157,7 +157,7 @@ class ClickHouseTest {
 
     @Test
     void theEditsAreFoundByEveryMethod() throws Exception {
-        long seed = Long.getLong("sharptally.seed", System.nanoTime());
+        long seed = Seed.next();
         Set<String> used = new TreeSet<>();
         List<String> drivers = new ArrayList<>();
         try (Stream<Path> jars = Files.list(DRIVER)) {

@@ -31,7 +31,7 @@ class ClusterTest {
     Path folder;
 
     private static long seed() {
-        long seed = Long.getLong("sharptally.seed", System.nanoTime());
+        long seed = Seed.next();
         System.out.println("seed " + seed);
         return seed;
     }

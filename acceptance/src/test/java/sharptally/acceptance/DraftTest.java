@@ -179,7 +179,7 @@ class DraftTest {
     @RepeatedTest(3)
     void renamedSchemasArePairedRightOrWithADoubt() throws Exception {
         for (boolean telling : new boolean[] {true, false}) {
-            long seed = Long.getLong("sharptally.seed", System.nanoTime());
+            long seed = Seed.next();
             Path part = Files.createDirectories(folder.resolve("part" + telling));
             DraftTest round = new DraftTest();
             round.folder = part;

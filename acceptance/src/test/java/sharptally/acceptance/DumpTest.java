@@ -35,7 +35,7 @@ class DumpTest {
         "SQLITE, DUCKDB"
     })
     void lostRowsComeBack(Kind writer, Kind kind) throws Exception {
-        long seed = Long.getLong("sharptally.seed", System.nanoTime());
+        long seed = Seed.next();
         Random random = new Random(seed);
         RandomTable table = new RandomTable(random);
         while (!table.declaredKey) {

@@ -138,7 +138,7 @@ class EqualityTest {
     @ParameterizedTest
     @EnumSource(names = {"POSTGRESQL", "POSTGRESQL_13", "MARIADB", "MYSQL"})
     void hashesAreOneExactlyWhereValuesAre(Database.Kind kind) throws Exception {
-        long seed = Long.getLong("sharptally.seed", System.nanoTime());
+        long seed = Seed.next();
         System.out.println("seed " + seed);
         Random random = new Random(seed);
         Database database = new Database(kind, folder, "edges");

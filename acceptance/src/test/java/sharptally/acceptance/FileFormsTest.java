@@ -25,7 +25,7 @@ class FileFormsTest {
             value = Kind.class,
             names = {"POSTGRESQL", "H2"})
     void formsOfPeopleAreDraftedAndRead(Kind kind) throws Exception {
-        long seed = Long.getLong("sharptally.seed", System.nanoTime());
+        long seed = Seed.next();
         Random random = new Random(seed);
         String decimal = random.nextBoolean() ? "," : ".";
         String thousands = decimal.equals(",") ? RandomTable.pick(random, ".", " ", "'") : ",";

@@ -54,7 +54,7 @@ class FilesAskedTest {
             value = Kind.class,
             names = {"POSTGRESQL", "DUCKDB", "H2"})
     void aFileAnswersAsTheDatabaseThatWroteIt(Kind kind) throws Exception {
-        long seed = Long.getLong("sharptally.seed", System.nanoTime());
+        long seed = Seed.next();
         Random random = new Random(seed);
         RandomTable table = table(random);
         String story = "seed " + seed + " " + kind + " " + table;
@@ -114,7 +114,7 @@ class FilesAskedTest {
             value = Kind.class,
             names = {"POSTGRESQL", "DUCKDB", "H2", "MARIADB", "SQLITE"})
     void checksumsGoBothWays(Kind kind) throws Exception {
-        long seed = Long.getLong("sharptally.seed", System.nanoTime());
+        long seed = Seed.next();
         Random random = new Random(seed);
         RandomTable table = table(random);
         String story = "seed " + seed + " " + kind + " " + table;
@@ -240,7 +240,7 @@ class FilesAskedTest {
     @ParameterizedTest
     @ValueSource(strings = {"stream", "joined"})
     void parquetIsComparedByEachMethod(String method) throws Exception {
-        long seed = Long.getLong("sharptally.seed", System.nanoTime());
+        long seed = Seed.next();
         Random random = new Random(seed);
         RandomTable table = table(random);
         String story = "seed " + seed + " " + method + " " + table;

@@ -55,7 +55,7 @@ class FilesTest {
     @ParameterizedTest
     @MethodSource("pairs")
     void findsExactlyTheEditsAndMendsThem(Kind writer, Kind kind) throws Exception {
-        long seed = Long.getLong("sharptally.seed", System.nanoTime());
+        long seed = Seed.next();
         Random random = new Random(seed);
         RandomTable table = new RandomTable(random);
         // SQLite's client writes fifteen digits of a floating number, and no form of it all of them.

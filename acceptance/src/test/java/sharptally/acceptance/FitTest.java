@@ -173,7 +173,7 @@ class FitTest {
     @ParameterizedTest
     @EnumSource(names = {"POSTGRESQL", "MARIADB", "H2", "DUCKDB", "MYSQL"})
     void whatIsForetoldIsWhatTheDatabaseDoes(Kind kind) throws Exception {
-        long seed = Long.getLong("sharptally.seed", System.nanoTime());
+        long seed = Seed.next();
         System.out.println("seed " + seed);
         Random random = new Random(seed);
         Database source = new Database(Kind.POSTGRESQL, folder, "src");

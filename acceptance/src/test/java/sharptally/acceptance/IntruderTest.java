@@ -109,7 +109,7 @@ class IntruderTest {
     @ParameterizedTest
     @MethodSource("cases")
     void nothingThatAnIntruderDidIsLost(Kind kind, String key, String style) throws Exception {
-        long seed = Long.getLong("sharptally.seed", System.nanoTime());
+        long seed = Seed.next();
         System.out.println("seed " + seed);
         Random random = new Random(seed);
         Database source = new Database(kind, folder, "src");

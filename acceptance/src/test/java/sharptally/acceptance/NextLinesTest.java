@@ -103,7 +103,7 @@ class NextLinesTest {
     /** What {@code next} calls the same changes is the same: choices go with it. */
     @Test
     void whatIsProposedMakesTheChangesThatWereChosen() throws Exception {
-        long seed = Long.getLong("sharptally.seed", System.nanoTime());
+        long seed = Seed.next();
         System.out.println("seed " + seed);
         Random random = new Random(seed);
         Tool tool = new Tool(folder);

@@ -83,7 +83,7 @@ class ProfileTest {
     /** By every method, beside itself and another engine; then what was found is changed through it, and nothing is left. */
     @Test
     void theEditsAreFoundAndMended() throws Exception {
-        long seed = Long.getLong("sharptally.seed", System.nanoTime());
+        long seed = Seed.next();
         Set<String> used = new TreeSet<>();
         for (int round = 0; round < ROUNDS || !used.containsAll(METHODS) && round < MAX_ROUNDS; round++) {
             Random random = new Random(seed + round);

@@ -135,7 +135,7 @@ class RandomRulesOracleTest {
     @ParameterizedTest
     @MethodSource("pairs")
     void findsWhatTheRulesSay(Database.Kind from, Database.Kind to) throws Exception {
-        long seed = Long.getLong("sharptally.seed", System.nanoTime());
+        long seed = Seed.next();
         for (int round = 0; round < ROUNDS; round++) {
             System.out.println("seed " + (seed + round) + " " + from + " " + to);
             random = new Random(seed + round);

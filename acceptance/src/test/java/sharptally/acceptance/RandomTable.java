@@ -109,15 +109,11 @@ final class RandomTable {
 
     private final boolean padsKeys;
 
-    RandomTable(Random random) {
-        this(random, List.of());
-    }
-
     /**
      * @param kinds of the databases that are to hold it, of which some take texts for equal that end in other blanks
      */
-    RandomTable(Random random, List<Database.Kind> kinds) {
-        padsKeys = kinds.contains(Database.Kind.MYSQL);
+    RandomTable(Random random, Database.Kind... kinds) {
+        padsKeys = List.of(kinds).contains(Database.Kind.MYSQL);
         int count = 2 + random.nextInt(NAMES.length - 2);
         List<String> names = new ArrayList<>(Arrays.asList(NAMES));
         java.util.Collections.shuffle(names, random);
@@ -239,6 +235,10 @@ final class RandomTable {
     }
 
     void create(Database database, List<Object[]> rows) throws SQLException {
+        if (database.kind() == Database.Kind.MYSQL && !padsKeys) {
+            // It would fail now and then only, when two keys differ by a blank.
+            throw new IllegalArgumentException("the kinds of its databases are to be told when a table is made");
+        }
         boolean bare = database.kind() == Database.Kind.SQLITE || database.kind() == Database.Kind.DUCKDB;
         String declared = IntStream.range(0, columns.size())
                 .mapToObj(c -> database.quote(columns.get(c)) + " " + declared(c, database.kind())

@@ -34,12 +34,12 @@ class RandomTableOracleTest {
     @ParameterizedTest
     @MethodSource("pairs")
     void findsExactlyTheEditsMendsAndUndoesThem(Database.Kind from, Database.Kind to) throws Exception {
-        long seed = Long.getLong("sharptally.seed", System.nanoTime());
+        long seed = Seed.next();
         for (int round = 0; round < ROUNDS; round++) {
             System.out.println("seed " + (seed + round) + " " + from + " " + to);
             Random random = new Random(seed + round);
             Path here = java.nio.file.Files.createDirectory(folder.resolve("round" + round));
-            RandomTable table = new RandomTable(random, List.of(from, to));
+            RandomTable table = new RandomTable(random, from, to);
             Database source = new Database(from, here, "source");
             Database target = new Database(to, here, "target");
             table.create(source, table.source);

@@ -113,7 +113,7 @@ class RewrittenTest {
     @ParameterizedTest
     @ValueSource(strings = {"t.csv", "t.csv.gz", "t.tsv", "t.jsonl", "t.csv utf-16", "t.csv latin"})
     void isTheFileThatOneGetsByHand(String what) throws Exception {
-        long seed = Long.getLong("sharptally.seed", System.nanoTime());
+        long seed = Seed.next();
         Random random = new Random(seed);
         String name = what.replaceAll(" .*", "");
         boolean csv = name.startsWith("t.csv");
@@ -283,7 +283,7 @@ class RewrittenTest {
 
     @Test
     void parquetIsWrittenAnew() throws Exception {
-        long seed = Long.getLong("sharptally.seed", System.nanoTime());
+        long seed = Seed.next();
         RandomTable table = new RandomTable(new Random(seed));
         while (table.key.isEmpty() || table.expected.isEmpty()) {
             table = new RandomTable(new Random(++seed));
@@ -321,7 +321,7 @@ class RewrittenTest {
             value = Kind.class,
             names = {"POSTGRESQL", "MARIADB", "H2"})
     void rowsThatDifferAreWrittenWhole(Kind kind) throws Exception {
-        long seed = Long.getLong("sharptally.seed", System.nanoTime());
+        long seed = Seed.next();
         RandomTable table = new RandomTable(new Random(seed));
         while (table.key.isEmpty() || table.expected.isEmpty() || table.columns.size() == table.key.size()) {
             table = new RandomTable(new Random(++seed));

@@ -17,7 +17,7 @@ class SoakTest {
 
     @Test
     void randomDatabasesDifferExactlyWhereTheyWereEdited() throws Exception {
-        long seed = Long.getLong("sharptally.seed", System.nanoTime());
+        long seed = Seed.next();
         System.out.println("seed " + seed);
         Soak soak = new Soak(folder);
         for (int round = 0; round < ROUNDS; round++) {

@@ -141,7 +141,7 @@ class TotalsTest {
     @ParameterizedTest(name = "{0} > {1}")
     @MethodSource("rounds")
     void everyEngineWorksOutWhatTheRowsSay(Kind from, Kind to) throws Exception {
-        long seed = Long.getLong("sharptally.seed", System.nanoTime());
+        long seed = Seed.next();
         System.out.println("totals " + from + " > " + to + ", seed " + seed);
         Random random = new Random(seed);
         List<Row> rows = rows(random);

@@ -26,7 +26,7 @@ class TrinoChangesTest {
     @TempDir
     Path folder;
 
-    private final long seed = Long.getLong("sharptally.seed", System.nanoTime());
+    private final long seed = Seed.next();
     private final Random random = new Random(seed);
     private final RandomTable table = table();
     private Tool tool;

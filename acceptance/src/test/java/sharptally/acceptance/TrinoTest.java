@@ -40,7 +40,7 @@ class TrinoTest {
     /** The edits, and nothing else, by every method that can be used, beside itself and beside other engines. */
     @Test
     void theEditsAreFoundByEveryMethod() throws Exception {
-        long seed = Long.getLong("sharptally.seed", System.nanoTime());
+        long seed = Seed.next();
         Set<String> used = new TreeSet<>();
         for (int round = 0; round < ROUNDS || !used.containsAll(METHODS) && round < MAX_ROUNDS; round++) {
             Random random = new Random(seed + round);

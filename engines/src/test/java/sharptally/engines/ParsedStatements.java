@@ -30,6 +30,8 @@ import sharptally.core.place.Extract;
 import sharptally.core.place.Place;
 import sharptally.core.place.PlaceAccess;
 import sharptally.core.place.ReadRequest;
+import sharptally.core.place.part.JoinRequest;
+import sharptally.core.place.part.Joins;
 import sharptally.core.place.part.Measure;
 import sharptally.core.place.part.SumsRequest;
 import sharptally.core.place.part.TimeUnit;
@@ -149,6 +151,10 @@ public abstract class ParsedStatements {
     }
 
     private Place place() {
+        return over(address());
+    }
+
+    private Place over(Address address) {
         Connector real = connector();
         Connector recorder = (Connector) proxy(Connector.class, (self, method, arguments) -> {
             if (method.getName().equals("connect")) {
@@ -156,7 +162,7 @@ public abstract class ParsedStatements {
             }
             return method.invoke(real, arguments);
         });
-        return engine().over(recorder).open(PlaceAccess.of(address()));
+        return engine().over(recorder).open(PlaceAccess.of(address));
     }
 
     /** What comes back is of no use; what was sent is looked at. */
@@ -174,6 +180,27 @@ public abstract class ParsedStatements {
                 rows.next();
             }
         });
+    }
+
+    /** A join of the table with one of another database of the server, by each column. */
+    private void joined(Joins joins, Place place, List<ColumnShape> columns) {
+        Place other = over(Address.parse(address().engine() + "://127.0.0.1/other%5Ddb"));
+        TableShape source = new TableShape(TableName.of(hostile()), false, columns, List.of(), List.of(), false);
+        TableShape target = joins.reached(other, source);
+        assertThat(joins.reached(place, source).name().schema()).contains(place.ownSchema());
+        send(joins::instance);
+        send(joins::standpoint);
+        for (int key = 0; key < columns.size(); key++) {
+            KeyRange range = new KeyRange(
+                    List.of(values(columns.get(key).type().orElseThrow().kind()).get(0)), List.of());
+            JoinRequest request =
+                    new JoinRequest(source, columns, target, columns, columns.size(), List.of(key), range);
+            send(() -> {
+                try (RowSource rows = joins.joined(request)) {
+                    rows.next();
+                }
+            });
+        }
     }
 
     @Test
@@ -236,6 +263,7 @@ public abstract class ParsedStatements {
                                 List.of(new TotalsRequest.Term(Measure.ROWS, Optional.empty(), true)))));
             }
         }
+        place.joins().ifPresent(joins -> joined(joins, place, columns));
         assertThat(sent).hasSizeGreaterThan(150);
         assertThat(sent.stream().filter(sql -> !isTaken(sql))).isEmpty();
     }
@@ -250,7 +278,7 @@ public abstract class ParsedStatements {
     /** A grammar that takes anything would prove nothing; some of what is broken is still SQL, as a DELETE without FROM. */
     @Test
     void whatIsBrokenIsRefused() throws IOException {
-        long seed = Long.getLong("sharptally.seed", System.nanoTime());
+        long seed = Long.getLong("sharptally.seed", Long.getLong("sharptally.draw", System.nanoTime()));
         System.out.println("seed " + seed);
         Random random = new Random(seed);
         List<String> statements = scripts();

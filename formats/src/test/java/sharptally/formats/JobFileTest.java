@@ -237,7 +237,7 @@ class JobFileTest {
     /** No input makes anything but a job file or one clear failure. */
     @Test
     void garbledJobFilesFailInWords() throws IOException {
-        long seed = Long.getLong("sharptally.seed", System.nanoTime());
+        long seed = Long.getLong("sharptally.seed", Long.getLong("sharptally.draw", System.nanoTime()));
         System.out.println("garbled job files, seed " + seed);
         Random random = new Random(seed);
         String letters = ":-[]{}\"'#&*!|>%@`\n\t ,?~0a\\$\u0000é";

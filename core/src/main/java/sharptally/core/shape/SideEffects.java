@@ -11,27 +11,35 @@ import java.util.List;
  * @param inherited whether other tables inherit from this one, whose rows a statement would see and change as if they were
  *     its own
  * @param triggers whether there are triggers, whatever they do
+ * @param running the triggers that are on, where the engine turns off each by its name
  */
 public record SideEffects(
         List<String> setOnUpdate,
         List<Reaction> reactions,
         boolean transactional,
         boolean inherited,
-        boolean triggers) {
+        boolean triggers,
+        List<TableName> running) {
     public static final SideEffects NONE = new SideEffects(List.of(), List.of(), true, false);
 
     /** Without triggers, as far as is known. */
     public SideEffects(List<String> setOnUpdate, List<Reaction> reactions, boolean transactional, boolean inherited) {
-        this(setOnUpdate, reactions, transactional, inherited, false);
+        this(setOnUpdate, reactions, transactional, inherited, false, List.of());
     }
 
     SideEffects withTriggers(boolean there) {
-        return new SideEffects(setOnUpdate, reactions, transactional, inherited, there);
+        return new SideEffects(setOnUpdate, reactions, transactional, inherited, there, running);
+    }
+
+    /** With triggers, all of whose names are known. */
+    public SideEffects withRunning(List<TableName> names) {
+        return new SideEffects(setOnUpdate, reactions, transactional, inherited, !names.isEmpty(), names);
     }
 
     public SideEffects {
         setOnUpdate = List.copyOf(setOnUpdate);
         reactions = List.copyOf(reactions);
+        running = List.copyOf(running);
     }
 
     /**

@@ -81,8 +81,12 @@ public record TableShape(
 
     /** The same table by a name that holds its schema. */
     public TableShape inSchema(String schema) {
-        TableName full = name.schema().isPresent() ? name : TableName.of(schema, name.name());
-        return new TableShape(full, view, columns, keys, foreignKeys, sideEffects, query, filters, position);
+        return name.schema().isPresent() ? this : called(TableName.of(schema, name.name()));
+    }
+
+    /** The same table by another name. */
+    public TableShape called(TableName other) {
+        return new TableShape(other, view, columns, keys, foreignKeys, sideEffects, query, filters, position);
     }
 
     /** The same table with only those of its rows that meet a further condition. */

@@ -67,6 +67,11 @@ public interface ChangeStatements extends SqlTerms {
     /** How many rows are changed at once by those that are staged. */
     SetForm setForm();
 
+    /** What a table is called behind {@code MERGE INTO}. */
+    default String merged(TableShape table) {
+        return rowsOf(table);
+    }
+
     /** Whether rows can be staged in a table that goes with the transaction or session. */
     default boolean hasTemporaryTables() {
         return true;

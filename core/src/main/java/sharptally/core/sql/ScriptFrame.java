@@ -28,6 +28,21 @@ public interface ScriptFrame extends SessionControl {
         return List.of();
     }
 
+    /** How many statements a part of a script may hold that its client sends at once; 0 where it sends each by itself. */
+    default long statementsTogether() {
+        return 0;
+    }
+
+    /** Lines between two such parts, the second of which changes nothing where the first one failed. */
+    default List<String> nextPart() {
+        return List.of();
+    }
+
+    /** A statement that counts nothing, with its end. */
+    default String ended(String statement) {
+        return statement + ";";
+    }
+
     /** Lines at the end of a script by which the engine's own client says what was done. */
     default List<String> saysDone(String what) {
         return List.of("SELECT '" + what + "' AS result;");
@@ -54,6 +69,11 @@ public interface ScriptFrame extends SessionControl {
 
     /** Lines that end the script's transaction. */
     List<String> endScript();
+
+    /** Words of the engine's own client at the very end, behind which it goes on as before. */
+    default List<String> leaveClient() {
+        return List.of();
+    }
 
     /**
      * One statement of a script, with its end, written so that the rows it touches are counted, or in an engine that

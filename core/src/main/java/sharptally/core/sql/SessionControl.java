@@ -64,6 +64,11 @@ public interface SessionControl extends SqlTerms {
         return List.of();
     }
 
+    /** Whether {@link #triggersOff} and {@link #triggersOn} end the transaction, and so come before and behind it. */
+    default boolean triggersOutside() {
+        return false;
+    }
+
     /** Statements that take {@link #triggersOff} back. */
     default List<String> triggersOn(TableShape table) {
         return List.of();

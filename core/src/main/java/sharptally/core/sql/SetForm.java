@@ -7,5 +7,7 @@ public enum SetForm {
     /** {@code UPDATE t JOIN s ON … SET …}, and {@code INSERT … ON DUPLICATE KEY UPDATE}. */
     JOIN,
     /** The standard's {@code MERGE INTO t USING s ON …}. */
-    MERGE
+    MERGE,
+    /** The same, in which no column may be changed by which rows are found: {@code … WHEN MATCHED THEN UPDATE SET … WHERE …}. */
+    MERGE_WHERE
 }

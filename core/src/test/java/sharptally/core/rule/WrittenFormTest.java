@@ -17,7 +17,7 @@ import sharptally.core.types.Value;
 
 /** What is written in a form is read as the same value, and what the form can't tell is not written. */
 class WrittenFormTest {
-    private final long seed = Long.getLong("sharptally.seed", System.nanoTime());
+    private final long seed = Long.getLong("sharptally.seed", Long.getLong("sharptally.draw", System.nanoTime()));
     private final Random random = new Random(seed);
 
     @SafeVarargs

@@ -24,6 +24,10 @@ public final class Failures {
     private static final String OTHERS =
             "another session holds it, perhaps one that changes the table: try again later, or wait longer with lock-wait";
 
+    private static final String TOO_OLD =
+            "the server keeps no rows as old as this any more: let it keep them longer (undo_retention), or read fewer rows at"
+                    + " a time";
+
     /** What to do, by a word of the message. */
     private static final List<Map.Entry<String, String>> BY_WORD = List.of(
             Map.entry("row-level security", "some rows are hidden from this user: read as one that sees all of them"),
@@ -32,6 +36,12 @@ public final class Failures {
             Map.entry("in use", "another program holds it: close that and try again"),
             Map.entry("conflicting lock", "another program holds it: close that and try again"),
             Map.entry("wrong user name or password", "check user and password"),
+            Map.entry("ora-01017", "check user and password"),
+            Map.entry("login failed", "check user and password"),
+            Map.entry("ora-01555", TOO_OLD),
+            Map.entry("ora-08180", TOO_OLD),
+            Map.entry("ora-01466", "the table was made or altered after reading began: compare again"),
+            Map.entry("ora-12514", "check the service's name"),
             Map.entry(
                     "hot journal",
                     "a program that wrote to it was interrupted: open it once with one that may write, which takes the rest back"),

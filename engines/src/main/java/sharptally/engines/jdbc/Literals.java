@@ -32,7 +32,7 @@ public abstract class Literals {
         } else if (value instanceof Value.Double v) {
             return floating(v, column);
         } else if (value instanceof Value.Text v) {
-            return text(v.value());
+            return text(v.value(), column);
         } else if (value instanceof Value.BrokenText v) {
             return brokenText(v.bytes());
         } else if (value instanceof Value.Bytes v) {
@@ -70,6 +70,11 @@ public abstract class Literals {
     protected abstract String real(Value.Real value);
 
     protected abstract String floating(Value.Double value, ColumnShape column);
+
+    /** A text as that column takes it. */
+    protected String text(String text, ColumnShape column) {
+        return text(text);
+    }
 
     /** On one line, whatever the text: a statement stays on its line. */
     protected abstract String text(String text);

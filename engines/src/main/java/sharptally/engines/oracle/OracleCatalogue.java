@@ -120,10 +120,12 @@ final class OracleCatalogue implements Catalogue {
                         "SELECT view_name, view_name AS of_table FROM all_views WHERE owner = ? AND view_name = :table",
                         row -> row.getString(1))
                 .isEmpty();
-        boolean triggers = !asked.read("""
-                        SELECT trigger_name, table_name AS of_table FROM all_triggers
+        List<TableName> triggers = asked.read("""
+                        SELECT owner, trigger_name, table_name AS of_table FROM all_triggers
                         WHERE status = 'ENABLED' AND table_owner = ? AND table_name = :table
-                        """, row -> row.getString(1)).isEmpty();
+                        ORDER BY owner, trigger_name
+                        """, row -> named(own, row.getString(1), row.getString(2)))
+                .getOrDefault(what, List.of());
         List<ForeignKey> foreignKeys =
                 ForeignKeys.read(asked, (s, n) -> named(own, s, n), """
                         SELECT k.constraint_name, c.column_name, r.owner, r.table_name, rc.column_name,
@@ -149,8 +151,8 @@ final class OracleCatalogue implements Catalogue {
                         WHERE r.owner = ? AND r.table_name = :table
                         ORDER BY 1, c.position
                         """).getOrDefault(what, List.of());
-        return new TableShape(table, view, columns(asked, what), keys(asked, what), foreignKeys, triggers)
-                .with(new SideEffects(List.of(), reactions, true, false));
+        return new TableShape(table, view, columns(asked, what), keys(asked, what), foreignKeys, !triggers.isEmpty())
+                .with(new SideEffects(List.of(), reactions, true, false).withRunning(triggers));
     }
 
     private static List<ColumnShape> columns(Asked asked, String table) throws SQLException {
@@ -185,18 +187,27 @@ final class OracleCatalogue implements Catalogue {
                 Optional.empty());
     }
 
-    /** A column of a key that a constraint holds. */
+    /** A column of a key that a constraint, or a unique index without one, holds. */
     private record KeyPart(String key, boolean primary, String column) {}
 
     private static List<KeyShape> keys(Asked asked, String table) throws SQLException {
         List<KeyPart> parts = asked.read(
                         """
-                        SELECT k.constraint_name, k.constraint_type, c.column_name, k.table_name AS of_table
-                        FROM all_constraints k
-                        JOIN all_cons_columns c ON c.owner = k.owner AND c.constraint_name = k.constraint_name
-                        WHERE k.constraint_type IN ('P', 'U') AND k.status = 'ENABLED' AND k.validated = 'VALIDATED'
-                         AND k.owner = ? AND k.table_name = :table
-                        ORDER BY k.constraint_type, k.constraint_name, c.position
+                        SELECT name, type, column_name, of_table FROM (
+                         SELECT k.constraint_name AS name, k.constraint_type AS type, c.column_name, c.position,
+                                k.owner, k.table_name AS of_table
+                         FROM all_constraints k
+                         JOIN all_cons_columns c ON c.owner = k.owner AND c.constraint_name = k.constraint_name
+                         WHERE k.constraint_type IN ('P', 'U') AND k.status = 'ENABLED' AND k.validated = 'VALIDATED'
+                         UNION ALL
+                         SELECT i.index_name, 'X', c.column_name, c.column_position, i.table_owner, i.table_name
+                         FROM all_indexes i
+                         JOIN all_ind_columns c ON c.index_owner = i.owner AND c.index_name = i.index_name
+                         WHERE i.uniqueness = 'UNIQUE' AND i.index_type IN ('NORMAL', 'NORMAL/REV') AND i.status <> 'UNUSABLE'
+                          AND NOT EXISTS (SELECT 1 FROM all_constraints k WHERE k.owner = i.table_owner
+                           AND k.table_name = i.table_name AND k.index_name = i.index_name))
+                        WHERE owner = ? AND of_table = :table
+                        ORDER BY type, name, position
                         """,
                         row -> new KeyPart(row.getString(1), row.getString(2).equals("P"), row.getString(3)))
                 .getOrDefault(table, List.of());

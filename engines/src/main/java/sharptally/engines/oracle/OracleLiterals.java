@@ -5,14 +5,17 @@ import java.util.ArrayList;
 import java.util.HexFormat;
 import java.util.List;
 import java.util.Locale;
+import java.util.stream.Collectors;
 import sharptally.core.shape.ColumnShape;
 import sharptally.core.types.Value;
 import sharptally.engines.jdbc.Literals;
 
 /** Literals that no setting of a session changes, each on one line. */
 final class OracleLiterals extends Literals {
-    /** A text in quotes holds 4,000 bytes at most; so many letters never take more. */
+    /** So many letters, or numbers of letters, fit a line of the client, and never take more bytes than a literal may. */
     private static final int PIECE = 900;
+
+    private static final int NUMBERED_PIECE = 380;
 
     @Override
     protected String decimal(BigDecimal value, ColumnShape column) {
@@ -35,31 +38,44 @@ final class OracleLiterals extends Literals {
                 : Double.isInfinite(number) ? (number < 0 ? "-" : "") + "BINARY_DOUBLE_INFINITY" : number + "d";
     }
 
-    /** Plain letters in quotes; others by their numbers, whatever the character set of whoever runs the script. */
+    @Override
+    protected String text(String text, ColumnShape column) {
+        String large = OracleTypes.isLarge(column.declaredType()) ? "TO_" + column.declaredType() + "(" : "";
+        List<String> pieces = pieces(text);
+        return large.isEmpty() || pieces.size() == 1
+                ? String.join(" || ", pieces)
+                : pieces.stream().map(piece -> large + piece + ")").collect(Collectors.joining(" || "));
+    }
+
     @Override
     protected String text(String text) {
+        return String.join(" || ", pieces(text));
+    }
+
+    /** Plain letters in quotes; others by their numbers, whatever the character set of whoever runs the script. */
+    private static List<String> pieces(String text) {
         if (text.isEmpty()) {
-            return "NULL";
+            return List.of("NULL");
         }
         List<String> pieces = new ArrayList<>();
+        int most = isPlain(text) ? PIECE : NUMBERED_PIECE;
         for (int from = 0; from < text.length(); ) {
-            int to = Math.min(text.length(), from + PIECE);
+            int to = Math.min(text.length(), from + most);
             if (to < text.length() && Character.isHighSurrogate(text.charAt(to - 1))) {
                 to--;
             }
             pieces.add(piece(text.substring(from, to)));
             from = to;
         }
-        if (pieces.size() == 1) {
-            return pieces.get(0);
-        }
-        boolean plain = pieces.stream().allMatch(p -> p.startsWith("'"));
-        return (plain ? "TO_CLOB(" : "TO_NCLOB(") + pieces.get(0) + ") || "
-                + String.join(" || ", pieces.subList(1, pieces.size()));
+        return pieces;
+    }
+
+    private static boolean isPlain(String text) {
+        return text.chars().allMatch(c -> c >= ' ' && c < 0x7f);
     }
 
     private static String piece(String text) {
-        if (text.chars().allMatch(c -> c >= ' ' && c < 0x7f)) {
+        if (isPlain(text)) {
             return "'" + text.replace("'", "''") + "'";
         }
         StringBuilder out = new StringBuilder("UNISTR('");

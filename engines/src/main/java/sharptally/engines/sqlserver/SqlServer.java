@@ -35,8 +35,8 @@ public final class SqlServer {
                 new SqlServerCatalogue(),
                 new SqlServerReading(),
                 TOTALS,
-                Optional.of(new SqlServerHashing()),
-                Optional.empty(),
+                Optional.of(SqlServerHashing.OF_OLD),
+                Optional.of(new SqlServerJoining()),
                 dialect,
                 Optional.of(new JdbcEngine.Writing(new SqlServerBinding(), dialect)));
     }

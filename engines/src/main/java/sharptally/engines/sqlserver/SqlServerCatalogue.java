@@ -133,11 +133,13 @@ final class SqlServerCatalogue implements Catalogue {
                         row -> row.getString(1).strip())
                 .getOrDefault(what, List.of())
                 .contains("V");
-        boolean triggers = !asked.read(
+        // A trigger is in the schema of its table.
+        List<TableName> triggers = asked.read(
                         "SELECT g.name, o.name AS of_table FROM " + OBJECTS + " JOIN sys.triggers g ON g.parent_id ="
-                                + " o.object_id AND g.is_disabled = 0 WHERE s.name = ? AND o.name = :table",
-                        row -> row.getString(1))
-                .isEmpty();
+                                + " o.object_id AND g.is_disabled = 0 WHERE s.name = ? AND o.name = :table"
+                                + " ORDER BY g.name",
+                        row -> new TableName(table.schema(), row.getString(1)))
+                .getOrDefault(what, List.of());
         List<Reaction> reactions = Reactions.read(asked, (s, n) -> named(own, s, n), """
                         SELECT k.name, rs.name, ro.name, COL_NAME(kc.parent_object_id, kc.parent_column_id),
                                COL_NAME(kc.referenced_object_id, kc.referenced_column_id),
@@ -162,8 +164,8 @@ final class SqlServerCatalogue implements Catalogue {
                         ORDER BY k.name, kc.constraint_column_id
                         """.replace("<objects>", OBJECTS))
                 .getOrDefault(what, List.of());
-        return new TableShape(table, view, columns(asked, what), keys(asked, what), foreignKeys, triggers)
-                .with(new SideEffects(List.of(), reactions, true, false));
+        return new TableShape(table, view, columns(asked, what), keys(asked, what), foreignKeys, !triggers.isEmpty())
+                .with(new SideEffects(List.of(), reactions, true, false).withRunning(triggers));
     }
 
     private static List<ColumnShape> columns(Asked asked, String table) throws SQLException {

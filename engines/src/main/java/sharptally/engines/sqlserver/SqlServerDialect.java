@@ -5,11 +5,14 @@ import java.util.List;
 import java.util.Optional;
 import java.util.Set;
 import java.util.function.Supplier;
+import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import sharptally.core.place.Address;
 import sharptally.core.shape.ColumnShape;
 import sharptally.core.shape.Generation;
+import sharptally.core.shape.TableName;
 import sharptally.core.shape.TableShape;
-import sharptally.core.sql.CountedByVariable;
+import sharptally.core.sql.CountedByTable;
 import sharptally.core.sql.Expected;
 import sharptally.core.sql.Repetition;
 import sharptally.core.sql.SetForm;
@@ -20,8 +23,8 @@ import sharptally.core.types.Value;
 import sharptally.engines.jdbc.connect.ServerAddress;
 
 /**
- * Statements for SQL Server and its client. A script is one batch: variables live to its end, and an error that is thrown ends all
- * of it, behind which nothing runs, and takes the transaction back.
+ * Statements for SQL Server and its client. An error that is thrown ends the batch in which it stands and takes the transaction back;
+ * batches behind it do nothing, as each looks for the transaction first.
  */
 final class SqlServerDialect implements SqlDialect {
     /** Tells all texts apart, but for blanks at their end. */
@@ -29,6 +32,16 @@ final class SqlServerDialect implements SqlDialect {
 
     private static final SqlServerLiterals LITERALS = new SqlServerLiterals();
     private static final int MAX_NAME = 128;
+
+    /** What stands between a database and a schema in the name of a table of another database; no name has it. */
+    static final char WITHIN = '\0';
+
+    /** Of so many statements the server makes one plan, and it keeps all of it in memory. */
+    private static final long TOGETHER = 500;
+
+    private static final String VARIABLES = "DECLARE @rows bigint;";
+
+    private static final String COUNTS = "#sharp_tally_";
 
     /** Old types that know no equality. */
     private static final Set<String> LARGE = Set.of("text", "ntext");
@@ -40,6 +53,16 @@ final class SqlServerDialect implements SqlDialect {
     @Override
     public String quote(String name) {
         return quoted(name);
+    }
+
+    @Override
+    public String quote(TableName table) {
+        return table.schema()
+                        .map(schema -> Stream.of(schema.split(String.valueOf(WITHIN)))
+                                .map(part -> quote(part) + ".")
+                                .collect(Collectors.joining()))
+                        .orElse("")
+                + quote(table.name());
     }
 
     @Override
@@ -170,10 +193,31 @@ final class SqlServerDialect implements SqlDialect {
                 "SET TRANSACTION ISOLATION LEVEL SERIALIZABLE;");
     }
 
+    /** The client stops at the first error; a client that does not, skips what comes behind. */
+    @Override
+    public List<String> stopAtErrors() {
+        return List.of(":on error exit");
+    }
+
+    @Override
+    public long statementsTogether() {
+        return TOGETHER;
+    }
+
+    @Override
+    public List<String> nextPart() {
+        return List.of("GO", "IF @@TRANCOUNT = 0 SET NOEXEC ON;", VARIABLES);
+    }
+
+    @Override
+    public List<String> leaveClient() {
+        return List.of("GO", "SET NOEXEC OFF;", "GO");
+    }
+
     @Override
     public List<String> beginScript() {
         List<String> lines = new java.util.ArrayList<>(settings());
-        lines.add("DECLARE @made bigint, @go int;");
+        lines.add(VARIABLES);
         lines.add("BEGIN TRANSACTION;");
         return lines;
     }
@@ -208,14 +252,22 @@ final class SqlServerDialect implements SqlDialect {
             Supplier<Optional<Precondition>> precondition,
             Expected expected,
             String what) {
-        return statement + ";\n"
-                + stopUnless("@@ROWCOUNT = " + expected.sql(), "N'" + STOPPED + ": " + what.substring(1));
+        return statement + ";\nSET @rows = @@ROWCOUNT;\n"
+                + stopUnless("@rows = " + expected.sql(), "N'" + STOPPED + ": " + what.substring(1));
     }
 
+    /** Variables end with a batch, temporary tables with the session. */
     @Override
     public Optional<Repetition> repetition() {
-        return Optional.of(new CountedByVariable(
-                all -> List.of(stopUnless("@made IN (0, " + all + ")", "N'" + Repetition.PARTLY + "'"))));
+        return Optional.of(new CountedByTable(
+                "CREATE TABLE #",
+                "",
+                "#",
+                "made bigint, [rows] bigint, go int",
+                all -> List.of(stopUnless(
+                        "(SELECT sum(made) FROM " + COUNTS + "made) IN (0, " + all + ")",
+                        "N'" + Repetition.PARTLY + "'")),
+                List.of("DROP TABLE " + COUNTS + "made;", "DROP TABLE " + COUNTS + "go;")));
     }
 
     @Override
@@ -238,10 +290,27 @@ final class SqlServerDialect implements SqlDialect {
         return List.of("SET LOCK_TIMEOUT " + Math.max(1, atMost.toMillis()));
     }
 
-    /** To turn them on again would turn on those that somebody had turned off. */
+    /** By their names: all at once, those would come on that somebody had turned off. */
     @Override
     public List<String> triggersOff(TableShape table) {
-        return List.of();
+        return triggers("DISABLE", table);
+    }
+
+    @Override
+    public List<String> triggersOn(TableShape table) {
+        return triggers("ENABLE", table);
+    }
+
+    private List<String> triggers(String what, TableShape table) {
+        return table.sideEffects().running().stream()
+                .map(trigger -> what + " TRIGGER " + quote(trigger) + " ON " + quote(table.name()))
+                .toList();
+    }
+
+    /** A key that is looked for and not found stays so until the transaction ends. */
+    @Override
+    public String merged(TableShape table) {
+        return rowsOf(table) + " WITH (HOLDLOCK)";
     }
 
     @Override

@@ -21,7 +21,12 @@ final class Grammar {
 
     static boolean takes(String statement) {
         // Both are older than what JSON_SERIALIZE may return.
-        String sql = statement.strip().replace(" RETURNING CLOB)", ")");
+        String sql = statement
+                .strip()
+                .replace(" RETURNING CLOB)", ")")
+                // And than tables of one session alone, which are made like those of all sessions.
+                .replace("CREATE PRIVATE TEMPORARY TABLE ORA$PTT_", "CREATE GLOBAL TEMPORARY TABLE ORA$PTT_")
+                .replace(" ON COMMIT PRESERVE DEFINITION AS ", " ON COMMIT PRESERVE ROWS AS ");
         return CLIENT.matcher(sql).matches() || one(sql) || two(sql);
     }
 

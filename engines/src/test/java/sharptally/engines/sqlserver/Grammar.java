@@ -27,8 +27,8 @@ final class Grammar {
     private static final Pattern TEXT = Pattern.compile("'(?:[^']|'')*'|\\[[^\\]]*\\]");
 
     /** No grammar knows these settings; a word each. */
-    private static final Pattern SETTING =
-            Pattern.compile("SET (XACT_ABORT|NOCOUNT|ANSI_NULLS|QUOTED_IDENTIFIER|CONCAT_NULL_YIELDS_NULL) (ON|OFF)"
+    private static final Pattern SETTING = Pattern.compile(
+            "SET (XACT_ABORT|NOCOUNT|NOEXEC|ANSI_NULLS|QUOTED_IDENTIFIER|CONCAT_NULL_YIELDS_NULL) (ON|OFF)"
                     + "|SET LOCK_TIMEOUT \\d+|SET TRANSACTION ISOLATION LEVEL [A-Z ]+|(BEGIN|COMMIT) TRANSACTION");
 
     /** No grammar knows names with a bracket in them, which is doubled; what is between the outer ones may be anything. */

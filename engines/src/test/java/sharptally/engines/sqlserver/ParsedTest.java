@@ -123,7 +123,7 @@ class ParsedTest extends ParsedStatements {
     @Override
     protected List<String> scripts() throws IOException {
         String bare = Files.readString(SCRIPTS).replaceAll("(?m)^--.*\n", "");
-        return Stream.of(bare.split(";\n"))
+        return Stream.of(bare.split(";\n|(?m)^(?:GO|:on error exit)\n"))
                 .map(String::strip)
                 .filter(s -> !s.isEmpty())
                 .toList();

@@ -39,9 +39,9 @@ public final class JoinComparison {
      */
     public static JoinRequest request(TableMatch match, Joins joins, Pair places, KeyRange range) {
         return new JoinRequest(
-                match.source().inSchema(joins.schemaOf(places.source())),
+                joins.reached(places.source(), match.source()),
                 match.readColumns(Side.SOURCE),
-                match.target().inSchema(joins.schemaOf(places.target())),
+                joins.reached(places.target(), match.target()),
                 match.readColumns(Side.TARGET),
                 match.pairs().size(),
                 match.key(),

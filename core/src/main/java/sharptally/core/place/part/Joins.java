@@ -36,11 +36,11 @@ public interface Joins {
     boolean isFoundUnique(TableShape table, List<ColumnShape> key);
 
     /**
-     * The schema by which another place's own tables go here. What this place needs to reach them is done, if it was not.
+     * A table of another place by the name that it has here. What this place needs to reach it is done, if it was not.
      *
      * @param other of the same {@link #instance}, or this very place
      */
-    String schemaOf(Place other);
+    TableShape reached(Place other, TableShape table);
 
     /**
      * The rows of two tables of this {@link #instance} that are distinct: in key order, the source's columns, then the

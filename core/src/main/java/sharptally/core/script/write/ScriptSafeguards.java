@@ -4,6 +4,7 @@ import java.time.Duration;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import java.util.function.Function;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.Hint;
 import sharptally.core.fault.ToolException;
@@ -83,16 +84,24 @@ public record ScriptSafeguards(
 
     /** Statements, without end marks, before the transaction: kept rows outlive nothing that is taken back. */
     List<String> beforeTransaction(SqlDialect dialect, ChangePlan plan) {
-        return kept(dialect).stream()
-                .flatMap(kept -> plan.touched().stream().map(match -> kept.create(match.target())))
-                .toList();
+        List<String> statements = new ArrayList<>();
+        kept(dialect).ifPresent(kept -> plan.touched().forEach(match -> statements.add(kept.create(match.target()))));
+        if (dialect.triggersOutside()) {
+            statements.addAll(triggers(plan, dialect::triggersOff));
+        }
+        return statements;
+    }
+
+    /** Statements, without end marks, behind the transaction. */
+    List<String> behindTransaction(SqlDialect dialect, ChangePlan plan) {
+        return dialect.triggersOutside() ? triggers(plan, dialect::triggersOn) : List.of();
     }
 
     /** Statements, without end marks, at the start of the transaction. */
     List<String> atStart(SqlDialect dialect, ChangePlan plan) {
         List<String> statements = new ArrayList<>(dialect.deferReferences());
-        if (withoutTriggers) {
-            withTriggers(plan).forEach(table -> statements.addAll(dialect.triggersOff(table)));
+        if (!dialect.triggersOutside()) {
+            statements.addAll(triggers(plan, dialect::triggersOff));
         }
         return statements;
     }
@@ -122,17 +131,16 @@ public record ScriptSafeguards(
 
     /** Statements, without end marks, behind the changes, in their transaction. */
     public List<String> after(SqlDialect dialect, ChangePlan plan) {
-        return withoutTriggers
-                ? withTriggers(plan).stream()
-                        .flatMap(table -> dialect.triggersOn(table).stream())
-                        .toList()
-                : List.of();
+        return dialect.triggersOutside() ? List.of() : triggers(plan, dialect::triggersOn);
     }
 
-    private static List<TableShape> withTriggers(ChangePlan plan) {
-        return plan.touched().stream()
-                .map(TableMatch::target)
-                .filter(TableShape::hasTriggers)
-                .toList();
+    private List<String> triggers(ChangePlan plan, Function<TableShape, List<String>> statements) {
+        return withoutTriggers
+                ? plan.touched().stream()
+                        .map(TableMatch::target)
+                        .filter(TableShape::hasTriggers)
+                        .flatMap(table -> statements.apply(table).stream())
+                        .toList()
+                : List.of();
     }
 }

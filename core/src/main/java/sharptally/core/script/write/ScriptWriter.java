@@ -88,6 +88,7 @@ public final class ScriptWriter {
                 new ChangeSql(dialect, form.guarded(), caution.narrowGuards(), caution.allowCascade(), toDo));
         plan.play(stages);
         caution.after(dialect, plan).forEach(this::statement);
+        List<String> behind = caution.behindTransaction(dialect, plan);
         List<String> numbers = new ArrayList<>();
         stages.numbered.forEach(
                 (match, columns) -> columns.forEach(c -> numbers.addAll(dialect.numbersGoOn(match.target(), c))));
@@ -104,11 +105,19 @@ public final class ScriptWriter {
         if (afterwards) {
             numbersGoOn(numbers);
         }
+        if (!behind.isEmpty()) {
+            line("");
+            line(comment("to be run by itself if this script stops: until then the triggers stay off"));
+            behind.forEach(this::statement);
+        }
         if (form.forClient()) {
             (toDo.isPresent() ? repetition.get().say(done, REPEATED) : dialect.saysDone(done)).forEach(this::line);
         }
         if (toDo.isPresent()) {
             repetition.get().end().forEach(this::line);
+        }
+        if (form.forClient()) {
+            dialect.leaveClient().forEach(this::line);
         }
     }
 
@@ -151,6 +160,7 @@ public final class ScriptWriter {
         private final ChangeSql sql;
         private final Grouping grouping;
         private long changes;
+        private long together;
 
         Stages(ChangeSql sql) {
             this.sql = sql;
@@ -196,7 +206,17 @@ public final class ScriptWriter {
 
         @Override
         public void plain(String statement) {
+            nextPart();
             statement(statement);
+        }
+
+        /** Begins a new part once the last one is large. */
+        private void nextPart() {
+            long most = form.forClient() ? dialect.statementsTogether() : 0;
+            if (most > 0 && together++ == most) {
+                dialect.nextPart().forEach(ScriptWriter.this::line);
+                together = 1;
+            }
         }
 
         @Override
@@ -217,6 +237,7 @@ public final class ScriptWriter {
                 Supplier<Optional<ScriptFrame.Precondition>> precondition,
                 long rows,
                 Change first) {
+            nextPart();
             line(
                     form.guarded()
                             ? dialect.countedStatement(
@@ -225,7 +246,7 @@ public final class ScriptWriter {
                                     precondition,
                                     new Expected(rows, sql.toDo()),
                                     label(match, rows, first))
-                            : statement + ";");
+                            : dialect.ended(statement));
         }
 
         @Override
@@ -248,7 +269,7 @@ public final class ScriptWriter {
     }
 
     private void statement(String text) {
-        line(text + ";");
+        line(dialect.ended(text));
     }
 
     /** One comment line, whatever characters a name in it may have. */

@@ -88,7 +88,8 @@ final class SetSql {
             return ChangeSql.mustGoAlone(dialect, table, delete) ? Optional.empty() : Optional.of(List.of("delete"));
         }
         boolean insert = change instanceof Change.Insert;
-        if (change instanceof Change.Update update && sql.mayMeetMany(table, update)) {
+        if (change instanceof Change.Update update
+                && (sql.mayMeetMany(table, update) || dialect.setForm() == SetForm.MERGE_WHERE && changesKey(update))) {
             return Optional.empty();
         }
         List<Field> fields = insert ? ((Change.Insert) change).row() : ((Change.Update) change).after();
@@ -103,6 +104,12 @@ final class SetSql {
                         others.stream().map(f -> f.column().name()))
                 .flatMap(s -> s)
                 .toList());
+    }
+
+    private static boolean changesKey(Change.Update update) {
+        List<String> changed =
+                update.after().stream().map(f -> f.column().name()).toList();
+        return update.key().stream().anyMatch(f -> changed.contains(f.column().name()));
     }
 
     private List<Staged> columns() {
@@ -183,22 +190,36 @@ final class SetSql {
         return switch (dialect.setForm()) {
             case FROM -> "UPDATE " + target + "\nSET " + sets + "\nFROM " + name + " " + ALIAS + "\nWHERE " + held();
             case JOIN -> "UPDATE " + target + " JOIN " + name + " " + ALIAS + "\n  ON " + held() + "\nSET " + sets;
-            case MERGE ->
-                "MERGE INTO " + target + " USING " + name + " " + ALIAS + "\n  ON (" + held()
-                        + ")\nWHEN MATCHED THEN UPDATE SET " + sets;
+            case MERGE -> mergeOn(held()) + "\nWHEN MATCHED THEN UPDATE SET " + sets;
+            case MERGE_WHERE ->
+                mergeOn(together(found())) + "\nWHEN MATCHED THEN UPDATE SET " + sets
+                        + (before.isEmpty() ? "" : "\n  WHERE " + together(unchanged()));
         };
     }
 
-    /** By what a row of the target and a staged one belong together, and that it holds what it held. */
-    private String held() {
-        List<String> all = Stream.concat(
-                        keys.stream()
-                                .map(c -> c.column().nullable()
-                                        ? same(c)
-                                        : ofTable(c.column()) + " = " + staged(c)
-                                                + (c.column().isLoose() ? " AND " + same(c) : "")),
-                        before.stream().map(this::same))
+    private String mergeOn(String condition) {
+        return "MERGE INTO " + dialect.merged(table) + " USING " + name + " " + ALIAS + "\n  ON (" + condition + ")";
+    }
+
+    /** By what a row of the target and a staged one belong together. */
+    private List<String> found() {
+        return keys.stream()
+                .map(c -> c.column().nullable()
+                        ? same(c)
+                        : ofTable(c.column()) + " = " + staged(c) + (c.column().isLoose() ? " AND " + same(c) : ""))
                 .toList();
+    }
+
+    /** That it holds what it held. */
+    private List<String> unchanged() {
+        return before.stream().map(this::same).toList();
+    }
+
+    private String held() {
+        return together(Stream.concat(found().stream(), unchanged().stream()).toList());
+    }
+
+    private static String together(List<String> all) {
         if (all.size() <= ChangeSql.FIELDS_TOGETHER) {
             return String.join(" AND ", all);
         }
@@ -261,8 +282,8 @@ final class SetSql {
         if (key.isEmpty()) {
             return into + select;
         }
-        return dialect.setForm() == SetForm.MERGE
-                ? merge(target, columns, key.get())
+        return dialect.setForm() == SetForm.MERGE || dialect.setForm() == SetForm.MERGE_WHERE
+                ? merge(columns, key.get())
                 : into + select + onConflict(key.get());
     }
 
@@ -296,15 +317,14 @@ final class SetSql {
                                 c -> "excluded." + dialect.quote(c.column().name()));
     }
 
-    private String merge(String target, String columns, List<Staged> key) {
+    private String merge(String columns, List<Staged> key) {
         String on = key.stream().map(this::same).collect(Collectors.joining(" AND "));
         List<Staged> others = others(key);
         String update = others.isEmpty()
                 ? ""
                 : "\nWHEN MATCHED THEN UPDATE SET "
                         + sets(others, c -> dialect.quote(c.column().name()), this::staged);
-        return "MERGE INTO " + target + " USING " + name + " " + ALIAS + "\n  ON (" + on + ")" + update
-                + "\nWHEN NOT MATCHED THEN INSERT (" + columns + ") VALUES ("
+        return mergeOn(on) + update + "\nWHEN NOT MATCHED THEN INSERT (" + columns + ") VALUES ("
                 + after.stream().map(this::staged).collect(Collectors.joining(", ")) + ")";
     }
 

@@ -62,16 +62,18 @@ public final class JdbcJoins implements Joins {
     }
 
     @Override
-    public String schemaOf(Place other) {
+    public TableShape reached(Place other, TableShape table) {
         Address there = other.joins()
                 .filter(JdbcJoins.class::isInstance)
                 .map(joins -> ((JdbcJoins) joins).where)
                 .orElseThrow();
         if (there.equals(where)) {
-            return other.ownSchema();
+            return table.inSchema(other.ownSchema());
         }
         try {
-            return joining.schemaOf(session.connection().get(), there, other.ownSchema());
+            TableShape full =
+                    table.inSchema(joining.schemaOf(session.connection().get(), there, other.ownSchema()));
+            return full.called(joining.named(there, full.name()));
         } catch (SQLException e) {
             throw session.failed("can't reach the other database from this one", e);
         }

@@ -8,6 +8,7 @@ import sharptally.core.place.Address;
 import sharptally.core.place.part.Obstacle;
 import sharptally.core.shape.ColumnShape;
 import sharptally.core.shape.RowFilter;
+import sharptally.core.shape.TableName;
 import sharptally.core.shape.TableShape;
 import sharptally.engines.jdbc.PlaceSession;
 
@@ -85,6 +86,16 @@ public interface Joining {
      */
     default String schemaOf(Connection connection, Address other, String own) throws SQLException {
         return own;
+    }
+
+    /**
+     * A table of another place as it is called here.
+     *
+     * @param other where that place is
+     * @param table with its schema
+     */
+    default TableName named(Address other, TableName table) {
+        return table;
     }
 
     /**

@@ -70,7 +70,7 @@ class KeptRowsTest {
 
     @Test
     void everyFlippedBitIsTold() throws IOException {
-        long seed = Long.getLong("sharptally.seed", System.nanoTime());
+        long seed = Long.getLong("sharptally.seed", Long.getLong("sharptally.draw", System.nanoTime()));
         System.out.println("seed " + seed);
         Path dump = Files.writeString(folder.resolve("dump.sql"), "-- a dump");
         Kept kept = Kept.of(folder.resolve("kept"), dump, "state", Duration.ofDays(1))
