@@ -25,7 +25,7 @@ SET @made = @made + (SELECT COUNT(*) FROM `station` WHERE (`code` = 'A1' AND CAS
 SET @made = @made + 2 - (SELECT COUNT(*) FROM `station` WHERE (`code` = 'C1' AND CAST(CONVERT(`code` USING utf8mb4) AS BINARY) = CAST('C1' AS BINARY))
    OR (`code` = 'C2' AND CAST(CONVERT(`code` USING utf8mb4) AS BINARY) = CAST('C2' AS BINARY)));
 SET @made = @made + (SELECT COUNT(*) FROM `reading` WHERE (`id` = 7 AND `station` = 'B1' AND CAST(CONVERT(`station` USING utf8mb4) AS BINARY) = CAST('B1' AS BINARY) AND `level` = -1.250 AND `pressure` = 0.1E0 AND `taken` = '2026-03-29 02:30:00.001' AND `on_day` = '2024-02-29' AND `seen` = '2026-10-25 01:30:00' AND `raw` = x'00ff' AND `mark` = '00000000-0000-0001-0000-000000000002' AND `good` = 1)
-   OR (`id` = -9223372036854775808 AND `pressure` = 4.9E-324 AND `good` = 0 AND NOT (`pressure` = 1.0E300 AND `good` IS NULL)));
+   OR (`id` = -9223372036854775808 AND `pressure` = 4.9E-324 AND `good` = 0 AND CASE WHEN `pressure` = 1.0E300 AND `good` IS NULL THEN 1 ELSE 0 END = 0));
 SELECT CONCAT(@made, ' of 10 rows are as this would make them') AS stopped_at FROM DUAL WHERE @made NOT IN (0, 10);
 DROP TEMPORARY TABLE IF EXISTS sharp_tally_made;
 CREATE TEMPORARY TABLE sharp_tally_made (`some rows are as this would make them, so nothing was done` INT NOT NULL);
@@ -110,7 +110,7 @@ SET @made = @made + (SELECT COUNT(*) FROM `station` WHERE (`code` = 'A1' AND CAS
    OR (`code` = 'C2' AND CAST(CONVERT(`code` USING utf8mb4) AS BINARY) = CAST('C2' AS BINARY) AND `na"me` = ' ' AND CAST(CONVERT(`na"me` USING utf8mb4) AS BINARY) = CAST(' ' AS BINARY) AND `lead` = 'C1' AND CAST(CONVERT(`lead` USING utf8mb4) AS BINARY) = CAST('C1' AS BINARY)));
 SET @made = @made + 2 - (SELECT COUNT(*) FROM `station` WHERE (`code` = 'B1' AND CAST(CONVERT(`code` USING utf8mb4) AS BINARY) = CAST('B1' AS BINARY))
    OR (`code` = 'B2' AND CAST(CONVERT(`code` USING utf8mb4) AS BINARY) = CAST('B2' AS BINARY)));
-SET @made = @made + (SELECT COUNT(*) FROM `reading` WHERE `id` = -9223372036854775808 AND `pressure` = 1.0E300 AND `good` IS NULL AND NOT (`pressure` = 4.9E-324 AND `good` = 0));
+SET @made = @made + (SELECT COUNT(*) FROM `reading` WHERE `id` = -9223372036854775808 AND `pressure` = 1.0E300 AND `good` IS NULL AND CASE WHEN `pressure` = 4.9E-324 AND `good` = 0 THEN 1 ELSE 0 END = 0);
 SET @made = @made + 1 - (SELECT COUNT(*) FROM `reading` WHERE `id` = 7);
 SELECT CONCAT(@made, ' of 10 rows are as this would make them') AS stopped_at FROM DUAL WHERE @made NOT IN (0, 10);
 DROP TEMPORARY TABLE IF EXISTS sharp_tally_made;
@@ -202,7 +202,7 @@ SET @made = @made + (SELECT COUNT(*) FROM `station` WHERE (`code` = 'A1' AND CAS
 SET @made = @made + 2 - (SELECT COUNT(*) FROM `station` WHERE (`code` = 'C1' AND CAST(CONVERT(`code` USING utf8mb4) AS BINARY) = CAST('C1' AS BINARY))
    OR (`code` = 'C2' AND CAST(CONVERT(`code` USING utf8mb4) AS BINARY) = CAST('C2' AS BINARY)));
 SET @made = @made + (SELECT COUNT(*) FROM `reading` WHERE (`id` = 7 AND `station` = 'B1' AND CAST(CONVERT(`station` USING utf8mb4) AS BINARY) = CAST('B1' AS BINARY) AND `level` = -1.250 AND `pressure` = 0.1E0 AND `taken` = '2026-03-29 02:30:00.001' AND `on_day` = '2024-02-29' AND `seen` = '2026-10-25 01:30:00' AND `raw` = x'00ff' AND `mark` = '00000000-0000-0001-0000-000000000002' AND `good` = 1)
-   OR (`id` = -9223372036854775808 AND `pressure` = 4.9E-324 AND `good` = 0 AND NOT (`pressure` = 1.0E300 AND `good` IS NULL)));
+   OR (`id` = -9223372036854775808 AND `pressure` = 4.9E-324 AND `good` = 0 AND CASE WHEN `pressure` = 1.0E300 AND `good` IS NULL THEN 1 ELSE 0 END = 0));
 SELECT CONCAT(@made, ' of 10 rows are as this would make them') AS stopped_at FROM DUAL WHERE @made NOT IN (0, 10);
 DROP TEMPORARY TABLE IF EXISTS sharp_tally_made;
 CREATE TEMPORARY TABLE sharp_tally_made (`some rows are as this would make them, so nothing was done` INT NOT NULL);

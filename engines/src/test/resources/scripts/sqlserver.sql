@@ -23,7 +23,7 @@ INSERT INTO #sharp_tally_made SELECT (SELECT COUNT(*) FROM [station] WHERE ([cod
 INSERT INTO #sharp_tally_made SELECT 2 - (SELECT COUNT(*) FROM [station] WHERE ([code] = N'C1' AND CONCAT([code], N'|') COLLATE Latin1_General_100_BIN2 = CONCAT(N'C1', N'|'))
    OR ([code] = N'C2' AND CONCAT([code], N'|') COLLATE Latin1_General_100_BIN2 = CONCAT(N'C2', N'|')));
 INSERT INTO #sharp_tally_made SELECT (SELECT COUNT(*) FROM [reading] WHERE ([id] = 7 AND [station] = N'B1' AND CONCAT([station], N'|') COLLATE Latin1_General_100_BIN2 = CONCAT(N'B1', N'|') AND [level] = -1.250 AND [pressure] = 0.1E0 AND [taken] = CONVERT(datetime2(7), '2026-03-29T02:30:00.001', 126) AND [on_day] = CONVERT(date, '2024-02-29', 23) AND [seen] = CAST('2026-10-25 01:30:00 +00:00' AS datetimeoffset(7)) AND CONVERT(varbinary(max), [raw]) = 0x00ff AND DATALENGTH(CONVERT(varbinary(max), [raw])) = 2 AND [mark] = CONVERT(uniqueidentifier, '00000000-0000-0001-0000-000000000002') AND [good] = CAST(1 AS bit))
-   OR ([id] = CAST(-9223372036854775808 AS bigint) AND [pressure] = 4.9E-324 AND [good] = CAST(0 AS bit) AND NOT ([pressure] = 1.0E300 AND [good] IS NULL)));
+   OR ([id] = CAST(-9223372036854775808 AS bigint) AND [pressure] = 4.9E-324 AND [good] = CAST(0 AS bit) AND CASE WHEN [pressure] = 1.0E300 AND [good] IS NULL THEN 1 ELSE 0 END = 0));
 IF NOT ((SELECT sum(made) FROM #sharp_tally_made) IN (0, 10)) BEGIN; THROW 50000, N'some rows are as this would make them, so nothing was done', 1; END;
 CREATE TABLE #sharp_tally_go (made bigint, [rows] bigint, go int);
 INSERT INTO #sharp_tally_go SELECT sum(made), 10, CASE WHEN sum(made) = 10 THEN 0 ELSE 1 END FROM #sharp_tally_made;
@@ -117,7 +117,7 @@ INSERT INTO #sharp_tally_made SELECT (SELECT COUNT(*) FROM [station] WHERE ([cod
    OR ([code] = N'C2' AND CONCAT([code], N'|') COLLATE Latin1_General_100_BIN2 = CONCAT(N'C2', N'|') AND [na"me] = N' ' AND CONCAT([na"me], N'|') COLLATE Latin1_General_100_BIN2 = CONCAT(N' ', N'|') AND [lead] = N'C1' AND CONCAT([lead], N'|') COLLATE Latin1_General_100_BIN2 = CONCAT(N'C1', N'|')));
 INSERT INTO #sharp_tally_made SELECT 2 - (SELECT COUNT(*) FROM [station] WHERE ([code] = N'B1' AND CONCAT([code], N'|') COLLATE Latin1_General_100_BIN2 = CONCAT(N'B1', N'|'))
    OR ([code] = N'B2' AND CONCAT([code], N'|') COLLATE Latin1_General_100_BIN2 = CONCAT(N'B2', N'|')));
-INSERT INTO #sharp_tally_made SELECT (SELECT COUNT(*) FROM [reading] WHERE [id] = CAST(-9223372036854775808 AS bigint) AND [pressure] = 1.0E300 AND [good] IS NULL AND NOT ([pressure] = 4.9E-324 AND [good] = CAST(0 AS bit)));
+INSERT INTO #sharp_tally_made SELECT (SELECT COUNT(*) FROM [reading] WHERE [id] = CAST(-9223372036854775808 AS bigint) AND [pressure] = 1.0E300 AND [good] IS NULL AND CASE WHEN [pressure] = 4.9E-324 AND [good] = CAST(0 AS bit) THEN 1 ELSE 0 END = 0);
 INSERT INTO #sharp_tally_made SELECT 1 - (SELECT COUNT(*) FROM [reading] WHERE [id] = 7);
 IF NOT ((SELECT sum(made) FROM #sharp_tally_made) IN (0, 10)) BEGIN; THROW 50000, N'some rows are as this would make them, so nothing was done', 1; END;
 CREATE TABLE #sharp_tally_go (made bigint, [rows] bigint, go int);
@@ -217,7 +217,7 @@ INSERT INTO #sharp_tally_made SELECT (SELECT COUNT(*) FROM [station] WHERE ([cod
 INSERT INTO #sharp_tally_made SELECT 2 - (SELECT COUNT(*) FROM [station] WHERE ([code] = N'C1' AND CONCAT([code], N'|') COLLATE Latin1_General_100_BIN2 = CONCAT(N'C1', N'|'))
    OR ([code] = N'C2' AND CONCAT([code], N'|') COLLATE Latin1_General_100_BIN2 = CONCAT(N'C2', N'|')));
 INSERT INTO #sharp_tally_made SELECT (SELECT COUNT(*) FROM [reading] WHERE ([id] = 7 AND [station] = N'B1' AND CONCAT([station], N'|') COLLATE Latin1_General_100_BIN2 = CONCAT(N'B1', N'|') AND [level] = -1.250 AND [pressure] = 0.1E0 AND [taken] = CONVERT(datetime2(7), '2026-03-29T02:30:00.001', 126) AND [on_day] = CONVERT(date, '2024-02-29', 23) AND [seen] = CAST('2026-10-25 01:30:00 +00:00' AS datetimeoffset(7)) AND CONVERT(varbinary(max), [raw]) = 0x00ff AND DATALENGTH(CONVERT(varbinary(max), [raw])) = 2 AND [mark] = CONVERT(uniqueidentifier, '00000000-0000-0001-0000-000000000002') AND [good] = CAST(1 AS bit))
-   OR ([id] = CAST(-9223372036854775808 AS bigint) AND [pressure] = 4.9E-324 AND [good] = CAST(0 AS bit) AND NOT ([pressure] = 1.0E300 AND [good] IS NULL)));
+   OR ([id] = CAST(-9223372036854775808 AS bigint) AND [pressure] = 4.9E-324 AND [good] = CAST(0 AS bit) AND CASE WHEN [pressure] = 1.0E300 AND [good] IS NULL THEN 1 ELSE 0 END = 0));
 IF NOT ((SELECT sum(made) FROM #sharp_tally_made) IN (0, 10)) BEGIN; THROW 50000, N'some rows are as this would make them, so nothing was done', 1; END;
 CREATE TABLE #sharp_tally_go (made bigint, [rows] bigint, go int);
 INSERT INTO #sharp_tally_go SELECT sum(made), 10, CASE WHEN sum(made) = 10 THEN 0 ELSE 1 END FROM #sharp_tally_made;

@@ -108,12 +108,22 @@ final class RandomTable {
     final Map<String, Set<String>> expected = new LinkedHashMap<>();
 
     private final boolean padsKeys;
+    private final boolean holdsEmpty;
 
     /**
      * @param kinds of the databases that are to hold it, of which some take texts for equal that end in other blanks
      */
     RandomTable(Random random, Database.Kind... kinds) {
-        padsKeys = List.of(kinds).contains(Database.Kind.MYSQL);
+        this(random, List.of(kinds).contains(Database.Kind.MYSQL), true);
+    }
+
+    /**
+     * @param padsKeys whether texts that end in other blanks are one key
+     * @param holdsEmpty whether a text or bytes may be empty
+     */
+    RandomTable(Random random, boolean padsKeys, boolean holdsEmpty) {
+        this.padsKeys = padsKeys;
+        this.holdsEmpty = holdsEmpty;
         int count = 2 + random.nextInt(NAMES.length - 2);
         List<String> names = new ArrayList<>(Arrays.asList(NAMES));
         java.util.Collections.shuffle(names, random);
@@ -196,16 +206,25 @@ final class RandomTable {
         Object[] row = new Object[columns.size()];
         for (int c = 0; c < row.length; c++) {
             boolean mayBeNull = !key.contains(c);
-            row[c] = mayBeNull && random.nextInt(7) == 0
-                    ? null
-                    : types.get(c).make.apply(random);
+            row[c] = mayBeNull && random.nextInt(7) == 0 ? null : made(random, c);
         }
         return row;
     }
 
+    private Object made(Random random, int column) {
+        while (true) {
+            Object value = types.get(column).make.apply(random);
+            boolean empty = value instanceof byte[] bytes && bytes.length == 0
+                    || String.valueOf(value).isBlank();
+            if (holdsEmpty || !empty) {
+                return value;
+            }
+        }
+    }
+
     private Object other(Random random, int column, Object value) {
         while (true) {
-            Object made = random.nextInt(7) == 0 ? null : types.get(column).make.apply(random);
+            Object made = random.nextInt(7) == 0 ? null : made(random, column);
             if (!plain(made).equals(plain(value))) {
                 return made;
             }

@@ -26,16 +26,17 @@ abstract class ThirtyRows {
         tool = new Tool(folder);
     }
 
-    /** In the source 1 to 30; in the target 11 to 40, of which those up to 20 have another level, and 15 another remark. */
+    /** In the source 1 to 30; in the target 11 to 40, of which those up to 20 have another level, 15 another remark, and 18 that alone. */
     void fill(Kind kind) throws Exception {
         source = new Database(kind, folder, "src");
         target = new Database(kind, folder, "tgt");
         for (Database database : List.of(source, target)) {
             List<String> rows = new ArrayList<>();
             for (int id = database == source ? 1 : 11; id <= (database == source ? 30 : 40); id++) {
-                boolean changed = database == target && id <= 20;
-                rows.add("(" + id + ", " + (changed ? id + 100 : id) + ", "
-                        + (database == target && id == 15 ? "NULL" : "'gauge " + id + "'") + ")");
+                boolean changed = database == target && id <= 20 && id != 18;
+                boolean bare = id == (database == target ? 15 : 18);
+                rows.add("(" + id + ", " + (changed ? id + 100 : id) + ", " + (bare ? "NULL" : "'gauge " + id + "'")
+                        + ")");
             }
             database.execute(
                     quoted(

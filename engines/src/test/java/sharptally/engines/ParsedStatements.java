@@ -193,8 +193,8 @@ public abstract class ParsedStatements {
         for (int key = 0; key < columns.size(); key++) {
             KeyRange range = new KeyRange(
                     List.of(values(columns.get(key).type().orElseThrow().kind()).get(0)), List.of());
-            JoinRequest request =
-                    new JoinRequest(source, columns, target, columns, columns.size(), List.of(key), range);
+            List<ColumnShape> some = List.of(columns.get(key), columns.get(0));
+            JoinRequest request = new JoinRequest(source, some, target, some, some.size(), List.of(0), range);
             send(() -> {
                 try (RowSource rows = joins.joined(request)) {
                     rows.next();

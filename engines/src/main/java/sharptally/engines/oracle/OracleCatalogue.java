@@ -33,7 +33,8 @@ final class OracleCatalogue implements Catalogue {
 
     @Override
     public Optional<String> product() {
-        return Optional.of("Oracle Database (an engine that its makers have not proved on a real server)");
+        return Optional.of(
+                "Oracle Database (its makers have not proved this engine on a real server; survey can probe yours)");
     }
 
     @Override

@@ -36,7 +36,8 @@ final class SqlServerCatalogue implements Catalogue {
 
     @Override
     public Optional<String> product() {
-        return Optional.of("SQL Server (an engine that its makers have not proved on a real server)");
+        return Optional.of(
+                "SQL Server (its makers have not proved this engine on a real server; survey can probe yours)");
     }
 
     @Override

@@ -83,6 +83,19 @@ public final class ApplyJob {
         }
         this.plan = mending.plan(Direction.MEND);
         manner.caution().check(target.dialect(), plan.matches());
+        if (manner.caution().withoutTriggers() && target.dialect().triggersOutside()) {
+            plan.touched().stream()
+                    .map(TableMatch::target)
+                    .filter(TableShape::hasTriggers)
+                    .findFirst()
+                    .ifPresent(table -> {
+                        throw new ToolException(
+                                ErrorKind.REFUSED,
+                                "to turn the triggers of this table off ends a transaction, and a failure would leave them off",
+                                table.name().toString(),
+                                "write a script, which does so before its transaction and behind it");
+                    });
+        }
         this.partial = plan.touched().stream().map(TableMatch::target).anyMatch(ScriptSafeguards::isPartial);
         if (partial && manner.dryRun()) {
             throw new ToolException(

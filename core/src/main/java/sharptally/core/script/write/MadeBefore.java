@@ -68,8 +68,9 @@ final class MadeBefore {
     }
 
     private void add(TableMatch match, Mark mark) {
-        String condition =
-                condition(mark.held()) + (mark.not().isEmpty() ? "" : " AND NOT (" + condition(mark.not()) + ")");
+        // Not NOT: where a column is NULL, neither that nor its contrary is true.
+        String condition = condition(mark.held())
+                + (mark.not().isEmpty() ? "" : " AND CASE WHEN " + condition(mark.not()) + " THEN 1 ELSE 0 END = 0");
         if (mark.exactly().isPresent()) {
             lines.accept(repetition.count("CASE (" + count(match) + condition + ") WHEN "
                     + mark.exactly().getAsLong() + " THEN " + mark.weight() + " ELSE 0 END"));
