@@ -16,9 +16,16 @@ import java.util.Optional;
 import java.util.Random;
 import java.util.Set;
 import java.util.function.UnaryOperator;
+import java.util.regex.MatchResult;
+import java.util.regex.Pattern;
 import java.util.stream.IntStream;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.MethodSource;
+import sharptally.core.finding.Difference;
+import sharptally.core.finding.Finding;
+import sharptally.core.match.MatchPlanner;
+import sharptally.core.match.TableMatch;
+import sharptally.core.match.request.MatchRequest;
 import sharptally.core.place.Address;
 import sharptally.core.place.Place;
 import sharptally.core.place.PlaceAccess;
@@ -27,7 +34,12 @@ import sharptally.core.rows.RowBatch;
 import sharptally.core.rows.RowSource;
 import sharptally.core.script.Change;
 import sharptally.core.script.Change.Field;
+import sharptally.core.script.ChangePlan;
+import sharptally.core.script.Direction;
 import sharptally.core.script.write.ChangeSql;
+import sharptally.core.script.write.ScriptForm;
+import sharptally.core.script.write.ScriptSafeguards;
+import sharptally.core.script.write.ScriptWriter;
 import sharptally.core.shape.ColumnShape;
 import sharptally.core.shape.Generation;
 import sharptally.core.shape.KeyShape;
@@ -46,6 +58,9 @@ import sharptally.engines.jdbc.connect.Connector;
  */
 class AdaptedTest {
     private static final int ROWS = 60;
+
+    private static final Pattern STAGED = Pattern.compile(
+            "(?ms)^(?:CREATE PRIVATE|SELECT \\* INTO #|INSERT INTO |MERGE INTO |DELETE FROM |DROP TABLE ).*?;$");
 
     /**
      * @param adapted a statement as H2 takes it
@@ -193,29 +208,13 @@ class AdaptedTest {
         System.out.println(server + " seed " + seed);
         Random random = new Random(seed);
         SqlDialect dialect = server.engine().writing().orElseThrow().dialect();
-        List<ColumnShape> columns = IntStream.range(0, server.types().size())
-                .mapToObj(i -> new ColumnShape(
-                        "c" + i,
-                        server.types().get(i),
-                        Optional.of(server.canonical().get(i)),
-                        i > 0,
-                        Generation.NONE,
-                        Optional.empty()))
-                .toList();
-        TableShape table = new TableShape(
-                TableName.of("gauge"), false, columns, List.of(new KeyShape(true, List.of("c0"))), List.of(), false);
+        TableShape table = table(server);
+        List<ColumnShape> columns = table.columns();
         ChangeSql sql = new ChangeSql(dialect, true, false, false, Optional.empty());
         try (Connection connection =
                         DriverManager.getConnection("jdbc:h2:mem:" + server + seed + ";MODE=" + server.mode());
                 Statement statement = connection.createStatement()) {
-            StringBuilder create = new StringBuilder("CREATE TABLE " + dialect.quote("gauge") + " (");
-            for (ColumnShape column : columns) {
-                create.append(dialect.quote(column.name()))
-                        .append(' ')
-                        .append(column.declaredType())
-                        .append(", ");
-            }
-            statement.execute(create + "PRIMARY KEY (" + dialect.quote("c0") + "))");
+            create(statement, dialect, table);
             List<List<Value>> rows = new ArrayList<>();
             for (int id = 0; id < ROWS; id++) {
                 List<Value> row = new ArrayList<>(List.of(new Value.Int(id)));
@@ -276,6 +275,131 @@ class AdaptedTest {
             }
             assertThat(rows(server, connection, table)).hasSize(ROWS / 2);
         }
+    }
+
+    private static TableShape table(Server server) {
+        List<ColumnShape> columns = IntStream.range(0, server.types().size())
+                .mapToObj(i -> new ColumnShape(
+                        "c" + i,
+                        server.types().get(i),
+                        Optional.of(server.canonical().get(i)),
+                        i > 0,
+                        Generation.NONE,
+                        Optional.empty()))
+                .toList();
+        return new TableShape(
+                TableName.of("gauge"), false, columns, List.of(new KeyShape(true, List.of("c0"))), List.of(), false);
+    }
+
+    private static void create(Statement statement, SqlDialect dialect, TableShape table) throws SQLException {
+        StringBuilder create = new StringBuilder("CREATE TABLE " + dialect.quote("gauge") + " (");
+        for (ColumnShape column : table.columns()) {
+            create.append(dialect.quote(column.name()))
+                    .append(' ')
+                    .append(column.declaredType())
+                    .append(", ");
+        }
+        statement.execute(create + "PRIMARY KEY (" + dialect.quote("c0") + "))");
+    }
+
+    /** Statements that stage rows and bring them into the table, as a script has them, in H2's words. */
+    private static List<String> merging(Server server, TableShape table, List<Finding> findings) {
+        SqlDialect dialect = server.engine().writing().orElseThrow().dialect();
+        TableMatch match = MatchPlanner.plan(table, table, MatchRequest.ofTables("", "", List.of(), List.of()));
+        ChangePlan plan = new ChangePlan(
+                List.of(match),
+                (m, kinds, consumer) ->
+                        findings.stream().filter(f -> kinds.contains(f.kind())).forEach(consumer),
+                Direction.MEND,
+                dialect);
+        StringBuilder script = new StringBuilder();
+        ScriptForm form = new ScriptForm(ScriptForm.Style.MERGE, true, false, false, ScriptSafeguards.NONE);
+        new ScriptWriter(dialect, form, script).write(plan, "//h/d", List.of());
+        return STAGED.matcher(script)
+                .results()
+                .map(MatchResult::group)
+                .filter(sql -> !sql.contains("sharp_tally_made")
+                        && !sql.matches("(?s)(?:INSERT INTO|DROP TABLE) #sharp_tally_go.*"))
+                .map(sql -> sql.substring(0, sql.length() - 1)
+                        .replaceAll("\\(SELECT go FROM #sharp_tally_go\\)|TO_NUMBER\\(SYS_CONTEXT\\([^)]*\\)\\)", "1")
+                        .replaceAll(
+                                "CREATE PRIVATE TEMPORARY (TABLE \\S+) ON COMMIT PRESERVE DEFINITION",
+                                "CREATE LOCAL TEMPORARY $1")
+                        .replace("ORA$PTT_", "ORA_PTT_")
+                        .replaceAll("SELECT \\* INTO #(\\w+) FROM", "CREATE LOCAL TEMPORARY TABLE $1 AS SELECT * FROM")
+                        .replaceAll("#(sharp_tally_rows)", "$1")
+                        .replace(" WITH (HOLDLOCK)", "")
+                        .replaceAll("(?s)(WHEN MATCHED) (THEN UPDATE SET [^\n]*)\n  WHERE (.*)", "$1 AND $3 $2"))
+                .map(server.adapted())
+                .toList();
+    }
+
+    /** Of a set, only rows that hold what they held. */
+    @ParameterizedTest
+    @MethodSource("servers")
+    void whatIsStagedIsMergedWhereItFits(Server server) throws SQLException {
+        long seed = Long.getLong("sharptally.seed", Long.getLong("sharptally.draw", System.nanoTime()));
+        System.out.println(server + " seed " + seed);
+        Random random = new Random(seed);
+        SqlDialect dialect = server.engine().writing().orElseThrow().dialect();
+        TableShape table = table(server);
+        ChangeSql sql = new ChangeSql(dialect, true, false, false, Optional.empty());
+        try (Connection connection =
+                        DriverManager.getConnection("jdbc:h2:mem:merge" + server + seed + ";MODE=" + server.mode());
+                Statement statement = connection.createStatement()) {
+            create(statement, dialect, table);
+            List<Finding> findings = new ArrayList<>();
+            List<List<Value>> expected = new ArrayList<>();
+            for (int id = 0; id < ROWS; id++) {
+                List<Value> was = row(server, random, id);
+                List<Value> wanted = row(server, random, id);
+                List<Value> intruder = row(server, random, id);
+                List<Value> key = was.subList(0, 1);
+                List<Difference> differing = IntStream.range(1, was.size())
+                        .filter(c -> !told(was.get(c)).equals(told(wanted.get(c))))
+                        .mapToObj(c -> new Difference(c, wanted.get(c), was.get(c)))
+                        .toList();
+                List<Difference> alike = IntStream.range(1, was.size())
+                        .filter(c -> told(was.get(c)).equals(told(wanted.get(c))))
+                        .mapToObj(c -> new Difference(c, wanted.get(c), was.get(c)))
+                        .toList();
+                boolean moved = id % 7 == 0 && !told(List.of(was)).equals(told(List.of(intruder)));
+                List<Value> there = moved ? intruder : was;
+                List<Field> fields = fields(table, there);
+                if (id % 3 != 0) {
+                    run(server, statement, sql, table, new Change.Insert(fields, fields.subList(0, 1)));
+                }
+                if (id % 3 == 0) {
+                    findings.add(new Finding.Missing(key, wanted, 1, false));
+                    expected.add(wanted);
+                } else if (id % 3 == 1) {
+                    findings.add(new Finding.Extra(key, was, 1, false));
+                    if (moved) {
+                        expected.add(there);
+                    }
+                } else {
+                    findings.add(new Finding.Changed(key, key, differing, alike));
+                    expected.add(moved || differing.isEmpty() ? there : wanted);
+                }
+            }
+            List<String> statements = merging(server, table, findings);
+            assertThat(statements.stream().filter(s -> s.startsWith("MERGE"))).isNotEmpty();
+            for (String each : statements) {
+                statement.execute(each);
+            }
+            assertThat(told(rows(server, connection, table)))
+                    .as("%s", statements)
+                    .isEqualTo(told(expected));
+        }
+    }
+
+    private static List<Value> row(Server server, Random random, int id) {
+        List<Value> row = new ArrayList<>(List.of(new Value.Int(id)));
+        for (int column = 1; column < server.types().size(); column++) {
+            Value value = value(random, column, true);
+            row.add(server.emptyIsNull() && value.equals(new Value.Text("")) ? Value.NULL : value);
+        }
+        return row;
     }
 
     private static Change.Update update(

@@ -24,6 +24,7 @@ import sharptally.core.script.Direction;
 import sharptally.core.script.write.ChangeSql;
 import sharptally.core.script.write.ScriptSafeguards;
 import sharptally.core.shape.ColumnShape;
+import sharptally.core.shape.TableShape;
 import sharptally.formats.run.AuditLog;
 
 /** Carries chosen findings of a run out against one place: all or none, or so many at a time. */
