@@ -1,6 +1,7 @@
 package sharptally.cli;
 
 import java.nio.file.Path;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
@@ -10,15 +11,20 @@ import java.util.stream.Collectors;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
+import sharptally.api.job.CommonJob;
+import sharptally.api.job.CompareRequest;
+import sharptally.api.job.JobRequest;
 import sharptally.api.job.ParquetOut;
 import sharptally.api.job.change.TargetChanges;
 import sharptally.cli.help.Words;
 import sharptally.cli.option.FindingChoice;
+import sharptally.cli.option.JobChoice;
 import sharptally.cli.option.RedactChoice;
 import sharptally.cli.option.RunChoice;
 import sharptally.cli.screen.JsonResult;
 import sharptally.cli.screen.NonClosing;
 import sharptally.cli.screen.Screen;
+import sharptally.core.common.CommonRows;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
 import sharptally.core.finding.FindingFilter;
@@ -29,6 +35,7 @@ import sharptally.formats.run.RunSummary;
 import sharptally.formats.run.SelectionFile;
 import sharptally.report.findings.ColumnCauses;
 import sharptally.report.findings.ColumnText;
+import sharptally.report.findings.CommonText;
 import sharptally.report.findings.FindingList;
 import sharptally.report.findings.FindingList.Listed;
 import sharptally.report.findings.HiddenRun;
@@ -45,7 +52,12 @@ import sharptally.report.text.TotalsText;
         },
         mixinStandardHelpOptions = true,
         exitCodeListHeading = "%nExit codes:%n",
-        exitCodeList = {"0:listed", "2:no such run, table or column", "5:listed, but the run was not completed"},
+        exitCodeList = {
+            "0:listed",
+            "2:no such run, table or column",
+            "3:a database can't be read (view common)",
+            "5:listed, but the run was not completed"
+        },
         footer = {"", "Example: sharp-tally show --table station --kind changed,missing"})
 final class ShowCommand implements Callable<Integer> {
     private static final long DEFAULT_LIMIT = 50;
@@ -56,6 +68,7 @@ final class ShowCommand implements Callable<Integer> {
         VALUES(Form.TEXT),
         DETAIL(Form.TEXT),
         COLUMNS(Form.TEXT, Form.JSON, Form.JSONL),
+        COMMON(Form.TEXT, Form.JSON, Form.JSONL),
         RANGES(Form.TEXT, Form.JSON, Form.JSONL),
         TOTALS(Form.TEXT, Form.JSON),
         RESULT(Form.TEXT, Form.JSON);
@@ -104,7 +117,8 @@ final class ShowCommand implements Callable<Integer> {
             description = {
                 "${COMPLETION-CANDIDATES}. Default: rows.",
                 "values: a line per value; detail: whole values, with what differs in them; columns: which columns differ, how"
-                        + " often, likely causes; ranges: key ranges that differ; totals: totals and expectations; result: what"
+                        + " often, likely causes; common: what rows that differ have in common and others have not, for which both"
+                        + " sides are read; ranges: key ranges that differ; totals: totals and expectations; result: what"
                         + " compare printed."
             })
     Optional<View> wanted = Optional.empty();
@@ -151,6 +165,7 @@ final class ShowCommand implements Callable<Integer> {
             case RESULT -> showResult(run);
             case RANGES -> showRanges(run, findings.filter(run));
             case COLUMNS -> showColumns(run, findings.filter(run));
+            case COMMON -> showCommon(run, findings.filter(run));
             case ROWS, VALUES, DETAIL ->
                 select.isPresent()
                         ? select(run, findings.filter(run), select.get())
@@ -259,6 +274,54 @@ final class ShowCommand implements Callable<Integer> {
             screen.print(ColumnText.lines(columns, screen.style(), screen.columns()));
         }
         return 0;
+    }
+
+    private int showCommon(RunFolder run, FindingFilter filter) {
+        if (findings.choosesRows()) {
+            throw usage("what rows have in common is told of all findings of a table", "choose with --table alone");
+        }
+        if (redact.redaction().isHiding()) {
+            throw usage("what rows have in common is told by their values", "leave out --redact");
+        }
+        JobRequest places = JobChoice.wishOf(CompareRequest.jobFileOf(run));
+        List<CommonRows> common = new CommonJob(run, filter, places.source(), places.target()).find();
+        if (form == Form.TEXT) {
+            screen.print(
+                    common.isEmpty()
+                            ? List.of("in run " + run.summary().run()
+                                    + ", too few rows differ to have anything in common")
+                            : CommonText.lines(common, screen.style(), screen.columns()));
+            return 0;
+        }
+        List<Map<String, Object>> told = common.stream().map(ShowCommand::told).toList();
+        if (form == Form.JSONL) {
+            CompareCommand.printLines(screen, told);
+            return 0;
+        }
+        return JsonResult.done(screen, "show", 0, Map.of("common", told));
+    }
+
+    private static Map<String, Object> told(CommonRows of) {
+        Map<String, Object> told = new LinkedHashMap<>();
+        told.put("match", of.match());
+        told.put("kind", of.kind().word());
+        of.column().ifPresent(column -> told.put("column", column));
+        told.put("rows", of.rows());
+        told.put("sampled", of.sampled());
+        told.put(
+                "common",
+                of.common().stream()
+                        .map(c -> {
+                            Map<String, Object> each = new LinkedHashMap<>();
+                            each.put("words", c.words());
+                            each.put("differing", c.differing());
+                            each.put("ofDiffering", c.ofDiffering());
+                            each.put("same", c.same());
+                            each.put("ofSame", c.ofSame());
+                            return each;
+                        })
+                        .toList());
+        return told;
     }
 
     private int showRanges(RunFolder run, FindingFilter filter) {

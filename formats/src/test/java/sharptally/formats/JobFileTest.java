@@ -242,7 +242,7 @@ class JobFileTest {
         Random random = new Random(seed);
         String letters = ":-[]{}\"'#&*!|>%@`\n\t ,?~0a\\$\u0000é";
         int read = 0;
-        for (int round = 0; round < 3_000; round++) {
+        for (int round = 0; round < 1_000; round++) {
             StringBuilder yaml = new StringBuilder(WHOLE);
             for (int edit = random.nextInt(6); edit >= 0; edit--) {
                 int at = random.nextInt(yaml.length());
