@@ -38,7 +38,7 @@ class TrinoChangesTest {
         while (table.key.isEmpty()
                 || !TrinoTables.fits(table)
                 || table.expected.size() < 4
-                || table.expected.size() > 24
+                || table.expected.size() > 10
                 || table.columns.stream().anyMatch(c -> c.contains("."))) {
             table = new RandomTable(random);
         }
