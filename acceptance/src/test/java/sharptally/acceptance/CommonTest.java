@@ -92,8 +92,27 @@ class CommonTest {
         assertThat(told).as(story).anyMatch(t -> t.equals("reading missing: " + lost));
         assertThat(told).as(story).anyMatch(t -> t.matches("reading missing: batch from (49|5[01]) to 5[345]"));
         assertThat(told).as(story).noneMatch(t -> t.contains("level"));
+        // A report has it from then on, but not where values are hidden, nor of other findings.
+        assertThat(report(tool)).as(story).containsIgnoringCase("| region = 'R3' |");
+        assertThat(report(tool, "--redact")).as(story).doesNotContain("have in common");
         Tool.Result text = tool.run("show", "--view", "common", "--table", "reading");
         assertThat(text.out()).as(story).contains("they have in common").containsPattern("(?i)batch from");
+        target.execute("DELETE FROM reading WHERE id = 23999", "UPDATE reading SET level = 77 WHERE id = 23998");
+        assertThat(tool.run("recheck").code()).isEqualTo(1);
+        assertThat(report(tool)).as(story).doesNotContain("have in common");
+    }
+
+    private String report(Tool tool, String... more) throws Exception {
+        List<String> command = new ArrayList<>(List.of(
+                "report",
+                "--format",
+                "md",
+                "--out-folder",
+                folder.resolve("report").toString()));
+        command.addAll(List.of(more));
+        Tool.Result result = tool.run(command.toArray(String[]::new));
+        assertThat(result.code()).as(result.all()).isZero();
+        return Files.readString(folder.resolve("report/report.md"));
     }
 
     /** It is told by values, and of what is there. */

@@ -133,6 +133,7 @@ final class DemoCommand implements Callable<Integer> {
                 runs);
         play("See what differs: old value beside new", 0, "show", "--limit", "24", "--runs", runs);
         play("In which columns, and what most likely made it", 0, "show", "--view", "columns", "--runs", runs);
+        play("What these rows have in common, and the others have not", 0, "show", "--view", "common", "--runs", runs);
         play(
                 "A page to keep and to hand on",
                 0,

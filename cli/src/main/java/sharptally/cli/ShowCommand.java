@@ -21,13 +21,16 @@ import sharptally.cli.option.FindingChoice;
 import sharptally.cli.option.JobChoice;
 import sharptally.cli.option.RedactChoice;
 import sharptally.cli.option.RunChoice;
+import sharptally.cli.screen.Interrupt;
 import sharptally.cli.screen.JsonResult;
 import sharptally.cli.screen.NonClosing;
+import sharptally.cli.screen.ProgressBars;
 import sharptally.cli.screen.Screen;
 import sharptally.core.common.CommonRows;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
 import sharptally.core.finding.FindingFilter;
+import sharptally.formats.run.CommonFile;
 import sharptally.formats.run.MatchSummary;
 import sharptally.formats.run.RunFolder;
 import sharptally.formats.run.RunState;
@@ -284,7 +287,13 @@ final class ShowCommand implements Callable<Integer> {
             throw usage("what rows have in common is told by their values", "leave out --redact");
         }
         JobRequest places = JobChoice.wishOf(CompareRequest.jobFileOf(run));
-        List<CommonRows> common = new CommonJob(run, filter, places.source(), places.target()).find();
+        List<CommonRows> common = new CommonJob(run, filter, places.source(), places.target())
+                .find(ProgressBars.watcher(screen, 1), Interrupt::asked);
+        try {
+            CommonFile.write(run, common);
+        } catch (ToolException e) {
+            screen.say("sharp-tally: not kept for a report: " + e.where());
+        }
         if (form == Form.TEXT) {
             screen.print(
                     common.isEmpty()

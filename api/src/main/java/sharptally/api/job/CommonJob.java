@@ -2,7 +2,6 @@ package sharptally.api.job;
 
 import java.util.ArrayList;
 import java.util.Arrays;
-import java.util.Collections;
 import java.util.HashMap;
 import java.util.HashSet;
 import java.util.LinkedHashMap;
@@ -11,7 +10,9 @@ import java.util.Map;
 import java.util.Optional;
 import java.util.Random;
 import java.util.Set;
+import java.util.function.BooleanSupplier;
 import java.util.function.Consumer;
+import java.util.function.Supplier;
 import java.util.stream.Collectors;
 import java.util.stream.IntStream;
 import java.util.stream.Stream;
@@ -19,6 +20,8 @@ import org.jspecify.annotations.Nullable;
 import sharptally.core.common.Common;
 import sharptally.core.common.CommonRows;
 import sharptally.core.common.CommonTraits;
+import sharptally.core.compare.Progress;
+import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
 import sharptally.core.finding.Difference;
 import sharptally.core.finding.Finding;
@@ -63,6 +66,9 @@ public record CommonJob(RunFolder run, FindingFilter wanted, Endpoint source, En
 
     private record Group(FindingKind kind, Optional<String> column) {}
 
+    /** Who is told how far it is, and may stop it. */
+    private record Around(Progress progress, BooleanSupplier stopAsked) {}
+
     /** Rows with a cell for each column, null where it is not known. */
     private static final class Rows {
         final List<List<@Nullable Value>> rows = new ArrayList<>();
@@ -76,24 +82,30 @@ public record CommonJob(RunFolder run, FindingFilter wanted, Endpoint source, En
             this.most = most;
         }
 
-        /** Keeps it, or not: each one that comes is kept as likely as any other. */
-        void add(List<@Nullable Value> row, List<Value> key) {
+        /** Where the next one is kept, or -1: each one that comes is kept as likely as any other. */
+        int place() {
             seen++;
-            if (rows.size() < most) {
+            long at = rows.size() < most ? rows.size() : (long) (random.nextDouble() * seen);
+            return at < most ? (int) at : -1;
+        }
+
+        void put(int place, List<@Nullable Value> row, List<Value> key) {
+            if (place == rows.size()) {
                 rows.add(row);
                 keys.add(key);
-                return;
-            }
-            long at = (long) (random.nextDouble() * seen);
-            if (at < most) {
-                rows.set((int) at, row);
-                keys.set((int) at, key);
+            } else {
+                rows.set(place, row);
+                keys.set(place, key);
             }
         }
     }
 
-    /** Opens both places, and looks at each match that differs. */
-    public List<CommonRows> find() {
+    /**
+     * Opens both places, and looks at each match that differs.
+     *
+     * @throws ToolException when a place can't be read, or it was stopped
+     */
+    public List<CommonRows> find(CompareJob.Watcher watcher, BooleanSupplier stopAsked) {
         List<CommonRows> all = new ArrayList<>();
         try (Place from = source.open();
                 Place to = target.open()) {
@@ -101,8 +113,12 @@ public record CommonJob(RunFolder run, FindingFilter wanted, Endpoint source, En
                 Optional<MatchSummary> summary =
                         run.summaryOf(match).filter(m -> wanted.wants(match) && m.differences() > 0);
                 if (summary.isPresent()) {
-                    all.addAll(new OfMatch(match, summary.get(), from, Side.SOURCE).look());
-                    all.addAll(new OfMatch(match, summary.get(), to, Side.TARGET).look());
+                    try (CompareJob.Watch watch =
+                            watcher.begin(match, summary.get().sourceRows())) {
+                        Around around = new Around(watch, stopAsked);
+                        all.addAll(new OfMatch(match, summary.get(), from, Side.SOURCE, around).look());
+                        all.addAll(new OfMatch(match, summary.get(), to, Side.TARGET, around).look());
+                    }
                 }
             }
         }
@@ -118,8 +134,11 @@ public record CommonJob(RunFolder run, FindingFilter wanted, Endpoint source, En
         private final TableShape table;
         private final List<ColumnShape> columns;
         private final int most;
+        private final Around around;
+        private long read;
 
-        OfMatch(TableMatch match, MatchSummary summary, Place place, Side side) {
+        OfMatch(TableMatch match, MatchSummary summary, Place place, Side side, Around around) {
+            this.around = around;
             this.match = match;
             this.summary = summary;
             this.place = place;
@@ -158,10 +177,13 @@ public record CommonJob(RunFolder run, FindingFilter wanted, Endpoint source, En
                     .collect(Collectors.toSet());
             run.forEach(match, kinds(), finding -> {
                 Optional.ofNullable(places.get(told(key(finding)))).ifPresent(differ::add);
-                List<@Nullable Value> row = row(finding);
                 for (Group group : groups(finding, often)) {
-                    groups.computeIfAbsent(group, g -> new Rows(g.toString().hashCode(), Math.min(most, MAX_DIFFERING)))
-                            .add(row, finding.key());
+                    Rows rows = groups.computeIfAbsent(
+                            group, g -> new Rows(g.toString().hashCode(), Math.min(most, MAX_DIFFERING)));
+                    int place = rows.place();
+                    if (place >= 0) {
+                        rows.put(place, row(finding), finding.key());
+                    }
                 }
             });
             List<List<@Nullable Value>> left = IntStream.range(0, same.rows.size())
@@ -311,7 +333,8 @@ public record CommonJob(RunFolder run, FindingFilter wanted, Endpoint source, En
             try {
                 for (int at = 0; at < ranges.size(); at += KEYS_PER_QUERY) {
                     List<KeyRange> some = ranges.subList(at, Math.min(ranges.size(), at + KEYS_PER_QUERY));
-                    each(new ReadRequest(table, read, key).within(some), cells -> {
+                    each(new ReadRequest(table, read, key).within(some), made -> {
+                        List<Value> cells = made.get();
                         List<@Nullable Value> row = byKey.get(told(cells.subList(0, key.size())));
                         for (int c = pairs; row != null && c < columns.size(); c++) {
                             row.set(c, cells.get(key.size() + c - pairs));
@@ -319,6 +342,9 @@ public record CommonJob(RunFolder run, FindingFilter wanted, Endpoint source, En
                     });
                 }
             } catch (ToolException e) {
+                if (e.kind() == ErrorKind.INCOMPLETE) {
+                    throw e;
+                }
                 // They stay unknown, and nothing is told of them.
             }
         }
@@ -347,23 +373,33 @@ public record CommonJob(RunFolder run, FindingFilter wanted, Endpoint source, En
             List<Integer> key = match.wholeRow()
                     ? IntStream.range(0, match.pairs().size()).boxed().toList()
                     : match.key();
-            each(
-                    new ReadRequest(chosen, columns, List.of()),
-                    cells -> found.add(
-                            Collections.unmodifiableList(new ArrayList<@Nullable Value>(cells)),
-                            key.stream().map(cells::get).toList()));
+            each(new ReadRequest(chosen, columns, List.of()), cells -> {
+                int at = found.place();
+                if (at >= 0) {
+                    List<Value> row = cells.get();
+                    found.put(at, List.copyOf(row), key.stream().map(row::get).toList());
+                }
+            });
             return found;
         }
 
-        private void each(ReadRequest request, Consumer<List<Value>> consumer) {
+        /** Each row, whose cells are made when they are asked for. */
+        private void each(ReadRequest request, Consumer<Supplier<List<Value>>> consumer) {
             try (RowSource source = place.read(request)) {
                 for (Optional<RowBatch> batch = source.next(); batch.isPresent(); batch = source.next()) {
                     for (int row = 0; row < batch.get().rows(); row++) {
-                        List<Value> cells = new ArrayList<>(request.columns().size());
-                        for (int c = 0; c < request.columns().size(); c++) {
-                            cells.add(batch.get().column(c).value(row));
-                        }
-                        consumer.accept(cells);
+                        RowBatch in = batch.get();
+                        int at = row;
+                        consumer.accept(
+                                () -> IntStream.range(0, request.columns().size())
+                                        .mapToObj(c -> in.column(c).value(at))
+                                        .toList());
+                    }
+                    read += batch.get().rows();
+                    around.progress.rows(side == Side.SOURCE ? read : 0, side == Side.TARGET ? read : 0);
+                    if (around.stopAsked.getAsBoolean()) {
+                        throw new ToolException(
+                                ErrorKind.INCOMPLETE, "stopped on request", match.name(), "nothing was told of it");
                     }
                 }
             }

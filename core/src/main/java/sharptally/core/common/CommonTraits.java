@@ -40,7 +40,6 @@ public final class CommonTraits {
     private static final int MAX_VALUES = 12;
     private static final int MAX_SET = 5;
 
-    /** What fewer rows have explains none of them. */
     private static final double LEAST_SHARE = 0.02;
 
     private static final int LEAST_IN_SET = 3;
@@ -196,6 +195,9 @@ public final class CommonTraits {
         for (Features.Feature feature : Features.of(columns.get(column))) {
             tried += 3;
             List<@Nullable Object> ours = values(feature, differing, column);
+            if (feature.between() == null && counts(ours).values().stream().noneMatch(n -> n >= least())) {
+                continue;
+            }
             List<@Nullable Object> theirs = values(feature, same, column);
             List<Candidate> found = new ArrayList<>();
             choose(column, feature, ours, theirs, found);
@@ -207,6 +209,11 @@ public final class CommonTraits {
             found.sort(Comparator.comparingDouble(c -> -weight(c, all)));
             candidates.addAll(found.subList(0, Math.min(PER_FEATURE, found.size())));
         }
+    }
+
+    /** What fewer rows have explains none of them. */
+    private double least() {
+        return Math.max(2, LEAST_SHARE * differing.size());
     }
 
     private static List<@Nullable Object> values(
@@ -238,7 +245,7 @@ public final class CommonTraits {
         Map<Object, Integer> here = counts(ours);
         Map<Object, Integer> there = counts(theirs);
         List<Object> best = here.keySet().stream()
-                .filter(v -> here.get(v) >= Math.max(2, LEAST_SHARE * differing.size()))
+                .filter(v -> here.get(v) >= least())
                 .filter(v -> feature.rank() != 1 || !feature.equal().apply(v).isEmpty())
                 .sorted(Comparator.comparingDouble((Object v) -> (double) there.getOrDefault(v, 0) / same.size()
                                 - (double) here.get(v) / differing.size())

@@ -3,6 +3,7 @@ package sharptally.report.findings;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
+import java.util.Map;
 import sharptally.core.common.Common;
 import sharptally.core.common.CommonRows;
 import sharptally.report.text.Figures;
@@ -54,6 +55,27 @@ public final class CommonText {
             lines.addAll(table.lines(style));
         }
         return lines;
+    }
+
+    /** The same as a template reads it. */
+    public static List<Map<String, Object>> model(List<CommonRows> groups) {
+        return groups.stream()
+                .filter(group -> !group.common().isEmpty())
+                .map(group -> Map.of(
+                        "title",
+                        title(group),
+                        "common",
+                        group.common().stream()
+                                .map(common -> Map.of(
+                                        "words", TextWidth.harmless(common.words()),
+                                        "differing",
+                                                of(
+                                                        common.differing(),
+                                                        common.ofDiffering(),
+                                                        common.ofDiffering() < group.rows()),
+                                        "same", of(common.same(), common.ofSame(), group.sampled())))
+                                .toList()))
+                .toList();
     }
 
     private static String title(CommonRows group) {

@@ -39,6 +39,14 @@
 </#list>
 
 </#if>
+<#if common?has_content>
+| rows | they have in common | of these rows | of the same rows |
+|---|---|--:|--:|
+<#list common as g><#list g.common as c>
+| <#if c?index == 0>${md(g.title)}</#if> | <#if c?index != 0>or </#if>${md(c.words)} | ${c.differing} | ${c.same} |
+</#list></#list>
+
+</#if>
 <#if totals?has_content>
 ```
 ${totals?replace("```", "'''")}
