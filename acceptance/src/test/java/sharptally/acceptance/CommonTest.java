@@ -59,7 +59,7 @@ class CommonTest {
     }
 
     @ParameterizedTest
-    @CsvSource({"SQLITE, H2", "POSTGRESQL, POSTGRESQL", "POSTGRESQL, MARIADB", "H2, DUCKDB"})
+    @CsvSource({"SQLITE, H2", "POSTGRESQL, POSTGRESQL", "POSTGRESQL, MARIADB"})
     void causesAreTold(Kind from, Kind to) throws Exception {
         long seed = Seed.next();
         String story = "seed " + seed + " " + from + " " + to;
@@ -97,7 +97,7 @@ class CommonTest {
         assertThat(report(tool, "--redact")).as(story).doesNotContain("have in common");
         Tool.Result text = tool.run("show", "--view", "common", "--table", "reading");
         assertThat(text.out()).as(story).contains("they have in common").containsPattern("(?i)batch from");
-        target.execute("DELETE FROM reading WHERE id = 23999", "UPDATE reading SET level = 77 WHERE id = 23998");
+        target.execute("UPDATE reading SET level = level + 7 WHERE region = 'R3'");
         assertThat(tool.run("recheck").code()).isEqualTo(1);
         assertThat(report(tool)).as(story).doesNotContain("have in common");
     }
