@@ -2,12 +2,13 @@ package sharptally.core.common;
 
 /** How likely a difference between two groups of rows is if there is nothing behind it. */
 final class Chance {
-    private static final int EXACT = 200_000;
+    /** So many rows can be reckoned with. */
+    static final int MOST = 200_000;
 
-    private static final double[] LOG_FACTORIAL = new double[EXACT];
+    private static final double[] LOG_FACTORIAL = new double[MOST];
 
     static {
-        for (int i = 2; i < EXACT; i++) {
+        for (int i = 2; i < MOST; i++) {
             LOG_FACTORIAL[i] = LOG_FACTORIAL[i - 1] + Math.log(i);
         }
     }

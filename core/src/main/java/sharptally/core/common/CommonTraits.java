@@ -35,6 +35,9 @@ public final class CommonTraits {
     /** Between traits that differ by less, the simpler one is told. */
     private static final double ALIKE = 0.015;
 
+    /** So many rows can be looked at, of both kinds together. */
+    public static final int MAX_ROWS = Chance.MOST - 1;
+
     private static final int MAX_TOLD = 3;
     private static final int CUTS = 48;
     private static final int MAX_VALUES = 12;
@@ -74,6 +77,9 @@ public final class CommonTraits {
         }
     }
 
+    /** Rows that have none of the traits that were told. */
+    private record Left(BitSet differing, BitSet same) {}
+
     /**
      * @param columns of the rows
      * @param differing a value for each column, null where it is not known
@@ -83,6 +89,9 @@ public final class CommonTraits {
             List<ColumnShape> columns,
             List<? extends List<@Nullable Value>> differing,
             List<? extends List<@Nullable Value>> same) {
+        if (differing.size() + same.size() > MAX_ROWS) {
+            throw new IllegalArgumentException("more rows than " + MAX_ROWS);
+        }
         this.columns = List.copyOf(columns);
         this.differing = List.copyOf(differing);
         this.same = List.copyOf(same);
@@ -116,9 +125,10 @@ public final class CommonTraits {
         for (int column = 0; column < columns.size(); column++) {
             look(column);
         }
-        BitSet left = new BitSet();
-        left.set(0, differing.size());
-        while (found.size() < MAX_TOLD && left.cardinality() >= differing.size() * LEAST_LEFT) {
+        Left left = all();
+        while (found.size() < MAX_TOLD
+                && left.differing.cardinality() >= differing.size() * LEAST_LEFT
+                && !left.same.isEmpty()) {
             Optional<Candidate> best = best(left);
             if (best.isEmpty()) {
                 break;
@@ -126,13 +136,22 @@ public final class CommonTraits {
             Candidate told = best.get();
             found.add(new Common(
                     told.traits, told.differing.cardinality(), differing.size(), told.same.cardinality(), same.size()));
-            left.andNot(told.differing);
+            left.differing.andNot(told.differing);
+            // What is left of both has not what was told: else its contrary would seem to tell something.
+            left.same.andNot(told.same);
         }
         return found;
     }
 
+    private Left all() {
+        Left all = new Left(new BitSet(), new BitSet());
+        all.differing.set(0, differing.size());
+        all.same.set(0, same.size());
+        return all;
+    }
+
     /** What tells most of the rows that are left, alone or together with another one. */
-    private Optional<Candidate> best(BitSet left) {
+    private Optional<Candidate> best(Left left) {
         List<Candidate> strong = candidates.stream()
                 .sorted(Comparator.comparingDouble((Candidate c) -> -weight(c, left)))
                 .limit(PAIRED)
@@ -154,7 +173,7 @@ public final class CommonTraits {
     }
 
     /** Of those that tell about as much as any, the simplest. */
-    private Optional<Candidate> simplest(List<Candidate> of, BitSet left) {
+    private Optional<Candidate> simplest(List<Candidate> of, Left left) {
         List<Candidate> sure = of.stream()
                 .filter(c -> weight(c, left) >= LEAST_WEIGHT && isSure(c, left))
                 .toList();
@@ -164,22 +183,25 @@ public final class CommonTraits {
                 .min(Comparator.comparingInt(Candidate::rank).thenComparingDouble(c -> -weight(c, left)));
     }
 
-    private static int within(Candidate candidate, BitSet left) {
-        BitSet rows = (BitSet) candidate.differing.clone();
-        rows.and(left);
-        return rows.cardinality();
+    private static int both(BitSet one, BitSet other) {
+        BitSet both = (BitSet) one.clone();
+        both.and(other);
+        return both.cardinality();
     }
 
-    private double weight(Candidate candidate, BitSet left) {
-        return (double) within(candidate, left) / left.cardinality()
-                - (double) candidate.same.cardinality() / same.size();
+    private static double weight(Candidate candidate, Left left) {
+        return (double) both(candidate.differing, left.differing) / left.differing.cardinality()
+                - (double) both(candidate.same, left.same) / left.same.cardinality();
     }
 
-    private boolean isSure(Candidate candidate, BitSet left) {
+    private boolean isSure(Candidate candidate, Left left) {
         double tries = candidate.logTries + candidate.traits.size() * Math.log(tried);
-        return Chance.log(within(candidate, left), left.cardinality(), candidate.same.cardinality(), same.size())
-                        + tries
-                <= LOG_ALPHA;
+        double chance = Chance.log(
+                both(candidate.differing, left.differing),
+                left.differing.cardinality(),
+                both(candidate.same, left.same),
+                left.same.cardinality());
+        return chance + tries <= LOG_ALPHA;
     }
 
     private void look(int column) {
@@ -204,8 +226,7 @@ public final class CommonTraits {
             if (feature.between() != null) {
                 ranges(column, feature, ours, theirs, found);
             }
-            BitSet all = new BitSet();
-            all.set(0, differing.size());
+            Left all = all();
             found.sort(Comparator.comparingDouble(c -> -weight(c, all)));
             candidates.addAll(found.subList(0, Math.min(PER_FEATURE, found.size())));
         }
