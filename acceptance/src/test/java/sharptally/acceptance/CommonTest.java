@@ -134,6 +134,22 @@ class CommonTest {
         assertThat(hidden.err()).contains("leave out --redact");
         assertThat(tool.run("show", "--view", "common", "--kind", "changed").code())
                 .isEqualTo(2);
+        // Rows that were not compared are not the same.
+        for (List<String> part : List.of(
+                List.of("--key-range", "1..2"), List.of("--sample", "100%"), List.of("--changed-since", "id", "1"))) {
+            List<String> command = new ArrayList<>(List.of("compare", source.address(), target.address()));
+            command.addAll(part);
+            assertThat(tool.run(command.toArray(String[]::new)).code())
+                    .as("%s", part)
+                    .isEqualTo(1);
+            Tool.Result untold = tool.run("show", "--view", "common");
+            assertThat(untold.code()).as(part + untold.all()).isEqualTo(4);
+            assertThat(untold.err()).contains("none of the other rows may be called the same");
+        }
+        assertThat(tool.run("compare", source.address(), target.address(), "--where", "id > 0")
+                        .code())
+                .isEqualTo(1);
+        assertThat(tool.run("show", "--view", "common").out()).contains("too few rows differ");
         Files.delete(folder.resolve("target.db"));
         Tool.Result gone = tool.run("show", "--view", "common");
         assertThat(gone.code()).as(gone.all()).isEqualTo(3);

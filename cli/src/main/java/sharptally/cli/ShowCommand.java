@@ -59,6 +59,7 @@ import sharptally.report.text.TotalsText;
             "0:listed",
             "2:no such run, table or column",
             "3:a database can't be read (view common)",
+            "4:refused: not all keys were compared (view common)",
             "5:listed, but the run was not completed"
         },
         footer = {"", "Example: sharp-tally show --table station --kind changed,missing"})
@@ -294,20 +295,26 @@ final class ShowCommand implements Callable<Integer> {
         } catch (ToolException e) {
             screen.say("sharp-tally: not kept for a report: " + e.where());
         }
+        boolean incomplete = run.summary().state() == RunState.INCOMPLETE;
+        int code = incomplete ? ErrorKind.INCOMPLETE.exitCode() : 0;
+        if (incomplete) {
+            screen.say(
+                    "sharp-tally: this run was not completed: nothing is told of tables that were not compared to their end");
+        }
         if (form == Form.TEXT) {
             screen.print(
                     common.isEmpty()
                             ? List.of("in run " + run.summary().run()
                                     + ", too few rows differ to have anything in common")
                             : CommonText.lines(common, screen.style(), screen.columns()));
-            return 0;
+            return code;
         }
         List<Map<String, Object>> told = common.stream().map(ShowCommand::told).toList();
         if (form == Form.JSONL) {
             CompareCommand.printLines(screen, told);
-            return 0;
+            return code;
         }
-        return JsonResult.done(screen, "show", 0, Map.of("common", told));
+        return JsonResult.done(screen, "show", code, Map.of("common", told));
     }
 
     private static Map<String, Object> told(CommonRows of) {

@@ -44,6 +44,7 @@ import sharptally.core.types.Value;
 import sharptally.formats.run.ColumnSummary;
 import sharptally.formats.run.MatchSummary;
 import sharptally.formats.run.RunFolder;
+import sharptally.formats.run.RunState;
 
 /**
  * Finds what rows that differ have in common and rows that are the same have not: from the findings of a run, and a sample of
@@ -101,17 +102,24 @@ public record CommonJob(RunFolder run, FindingFilter wanted, Endpoint source, En
     }
 
     /**
-     * Opens both places, and looks at each match that differs.
+     * Opens both places, and looks at each match that differs and was compared to its end.
      *
      * @throws ToolException when a place can't be read, or it was stopped
      */
     public List<CommonRows> find(CompareJob.Watcher watcher, BooleanSupplier stopAsked) {
         List<CommonRows> all = new ArrayList<>();
+        if (run.summary().narrowed().stream().anyMatch(Narrowing::leavesRowsUntold)) {
+            throw new ToolException(
+                    ErrorKind.REFUSED,
+                    "a part of the keys was compared, and none of the other rows may be called the same",
+                    run.folder().toString(),
+                    "compare all of them, or narrow by a condition");
+        }
         try (Place from = source.open();
                 Place to = target.open()) {
             for (TableMatch match : run.matches()) {
-                Optional<MatchSummary> summary =
-                        run.summaryOf(match).filter(m -> wanted.wants(match) && m.differences() > 0);
+                Optional<MatchSummary> summary = run.summaryOf(match)
+                        .filter(m -> wanted.wants(match) && m.differences() > 0 && m.state() == RunState.COMPLETE);
                 if (summary.isPresent()) {
                     try (CompareJob.Watch watch =
                             watcher.begin(match, summary.get().sourceRows())) {

@@ -54,15 +54,27 @@ public record Narrowing(
         return new Narrowing(Optional.empty(), keys, sample, changedSince, conditions);
     }
 
+    private static final String KEYS = "only keys ";
+    private static final String SAMPLE = "a sample: ";
+    private static final String SINCE = " on, on either side";
+
+    /**
+     * Whether rows were left out that no condition tells from those that were compared.
+     *
+     * @param narrowed one of the {@link #words} of a run
+     */
+    static boolean leavesRowsUntold(String narrowed) {
+        return narrowed.startsWith(KEYS) || narrowed.startsWith(SAMPLE) || narrowed.endsWith(SINCE);
+    }
+
     /** What rows are left out, in words; empty where none are. */
     public List<String> words() {
         List<String> words = new java.util.ArrayList<>();
         where.ifPresent(w -> words.add("only rows where " + w.replace('\n', ' ')));
         conditions.forEach(c -> words.add("only rows with " + c.replace('\n', ' ')));
-        keys.ifPresent(k -> words.add("only keys " + k));
-        changedSince.ifPresent(
-                c -> words.add("only rows with " + c.column() + " from " + c.value() + " on, on either side"));
-        sample.ifPresent(s -> words.add("a sample: " + s * 100 + " % of the keys; the other rows were not looked at"));
+        keys.ifPresent(k -> words.add(KEYS + k));
+        changedSince.ifPresent(c -> words.add("only rows with " + c.column() + " from " + c.value() + SINCE));
+        sample.ifPresent(s -> words.add(SAMPLE + s * 100 + " % of the keys; the other rows were not looked at"));
         return words;
     }
 
