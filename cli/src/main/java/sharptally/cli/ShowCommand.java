@@ -30,7 +30,7 @@ import sharptally.core.common.CommonRows;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
 import sharptally.core.finding.FindingFilter;
-import sharptally.formats.run.CommonFile;
+import sharptally.formats.common.CommonFile;
 import sharptally.formats.run.MatchSummary;
 import sharptally.formats.run.RunFolder;
 import sharptally.formats.run.RunState;

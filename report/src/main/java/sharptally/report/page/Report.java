@@ -17,7 +17,7 @@ import sharptally.core.finding.FindingFilter;
 import sharptally.core.place.Side;
 import sharptally.core.range.DifferenceHistogram;
 import sharptally.core.types.Value;
-import sharptally.formats.run.CommonFile;
+import sharptally.formats.common.CommonFile;
 import sharptally.formats.run.Json;
 import sharptally.formats.run.LoneSummary;
 import sharptally.formats.run.MatchSummary;

@@ -1,6 +1,5 @@
-package sharptally.formats.run;
+package sharptally.formats.common;
 
-import com.fasterxml.jackson.core.type.TypeReference;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -11,6 +10,10 @@ import java.util.stream.Collectors;
 import sharptally.core.common.CommonRows;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
+import sharptally.formats.InputFile;
+import sharptally.formats.run.Json;
+import sharptally.formats.run.MatchSummary;
+import sharptally.formats.run.RunFolder;
 
 /**
  * What rows of a run have in common, kept in its folder once it was looked for: {@code common.json}.
@@ -19,7 +22,6 @@ import sharptally.core.fault.ToolException;
  */
 public record CommonFile(Map<String, String> digests, List<CommonRows> common) {
     private static final String NAME = "common.json";
-    private static final TypeReference<CommonFile> TYPE = new TypeReference<>() {};
 
     /**
      * Keeps it, in place of what was kept before.
@@ -33,7 +35,7 @@ public record CommonFile(Map<String, String> digests, List<CommonRows> common) {
         Path file = run.folder().resolve(NAME);
         Path draft = run.folder().resolve(NAME + ".draft");
         try {
-            Files.write(draft, Whole.sealed(Json.MAPPER.writeValueAsString(new CommonFile(digests, common))));
+            Files.write(draft, Json.MAPPER.writeValueAsBytes(new CommonFile(digests, common)));
             Files.move(draft, file, StandardCopyOption.REPLACE_EXISTING);
         } catch (IOException e) {
             throw new ToolException(
@@ -52,13 +54,14 @@ public record CommonFile(Map<String, String> digests, List<CommonRows> common) {
             return List.of();
         }
         try {
-            CommonFile kept = Whole.readSealed(file, TYPE);
+            InputFile.check(file);
+            CommonFile kept = Json.MAPPER.readValue(Files.readAllBytes(file), CommonFile.class);
             return kept.common.stream()
                     .filter(c -> run.summary().matches().stream()
                             .anyMatch(m ->
                                     m.name().equals(c.match()) && m.digest().equals(kept.digests.get(c.match()))))
                     .toList();
-        } catch (IOException e) {
+        } catch (IOException | RuntimeException e) {
             return List.of();
         }
     }
