@@ -1,10 +1,8 @@
 package sharptally.engines.trino;
 
-import java.sql.Connection;
 import java.util.List;
 import java.util.Optional;
 import java.util.stream.Collectors;
-import sharptally.core.place.Address;
 import sharptally.core.shape.ColumnShape;
 import sharptally.core.shape.TableShape;
 import sharptally.engines.jdbc.join.Joining;
@@ -47,11 +45,6 @@ final class TrinoJoining implements Joining {
                 .collect(Collectors.joining(" AND "));
         return Optional.of("SELECT CAST(CAST(count(*) = count(DISTINCT ROW(" + columns + ")) AND coalesce(bool_and("
                 + filled + "), true) AS integer) AS varchar) FROM " + dialect.rowsOf(table));
-    }
-
-    @Override
-    public String schemaOf(Connection connection, Address other, String own) {
-        return own;
     }
 
     @Override
