@@ -56,7 +56,7 @@ record Tool(Path folder, boolean apart) {
                         .as(all())
                         .isIn(
                                 code == 0
-                                        ? List.of("same", "done")
+                                        ? List.of("same", "accepted", "done")
                                         : code == 1
                                                 ? List.of("different")
                                                 : List.of("failed", "refused", "incomplete"));

@@ -38,6 +38,7 @@ public final class Comparison {
     private Optional<Long> seconds = Optional.empty();
     private Optional<Long> pace = Optional.empty();
     private Optional<Path> runs = Optional.empty();
+    private Optional<Path> accepted = Optional.empty();
     private ProgressListener listener = new ProgressListener() {};
     private BooleanSupplier stop = () -> false;
 
@@ -200,6 +201,12 @@ public final class Comparison {
         return this;
     }
 
+    /** A file of differences that are known and accepted for now; by default the one that the job file names. */
+    public Comparison accepted(Path file) {
+        accepted = Optional.of(file);
+        return this;
+    }
+
     public Comparison listener(ProgressListener wanted) {
         listener = wanted;
         return this;
@@ -280,7 +287,8 @@ public final class Comparison {
                         .findFirst()
                         .orElseThrow(),
                 Optional.empty(),
-                new RequestedLimits(workers, limit, seconds, pace, snapshotSeconds));
+                new RequestedLimits(workers, limit, seconds, pace, snapshotSeconds),
+                accepted.map(Path::toString));
     }
 
     private CompareJob.Watch watch(TableMatch match, long expectedRows) {

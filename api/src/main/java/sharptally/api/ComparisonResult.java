@@ -60,7 +60,10 @@ public final class ComparisonResult implements AutoCloseable {
 
     public Verdict verdict() {
         int code = run.summary().exitCode();
-        return code == 0 ? Verdict.SAME : code == 1 ? Verdict.DIFFERENT : Verdict.INCOMPLETE;
+        if (code == 0) {
+            return run.summary().differences() == 0 ? Verdict.SAME : Verdict.ACCEPTED;
+        }
+        return code == 1 ? Verdict.DIFFERENT : Verdict.INCOMPLETE;
     }
 
     /** One of each pair of tables. */
@@ -68,7 +71,7 @@ public final class ComparisonResult implements AutoCloseable {
         return run.summary().matches().stream().map(TableResult::of).toList();
     }
 
-    /** How many rows and keys differ, of all tables. */
+    /** How many rows and keys differ, of all tables, accepted or not. */
     public long differenceCount() {
         return run.summary().differences();
     }

@@ -34,9 +34,17 @@ public record TableResult(
      * @param missing rows that only the source has
      * @param extra rows that only the target has
      * @param repeated keys that stand in several rows of a side
+     * @param accepted how many of those that differ are accepted for now
      */
     public record Rows(
-            long ofSource, long ofTarget, long same, long changed, long missing, long extra, long repeated) {}
+            long ofSource,
+            long ofTarget,
+            long same,
+            long changed,
+            long missing,
+            long extra,
+            long repeated,
+            long accepted) {}
 
     public TableResult {
         changedColumns = List.copyOf(changedColumns);
@@ -46,7 +54,7 @@ public record TableResult(
     static TableResult of(MatchSummary match) {
         Verdict verdict = match.state() != RunState.COMPLETE || match.exitCode() > 1
                 ? Verdict.INCOMPLETE
-                : match.exitCode() == 0 ? Verdict.SAME : Verdict.DIFFERENT;
+                : match.exitCode() == 1 ? Verdict.DIFFERENT : match.nothingDiffers() ? Verdict.SAME : Verdict.ACCEPTED;
         return new TableResult(
                 match.name(),
                 match.source(),
@@ -59,7 +67,8 @@ public record TableResult(
                         match.changed(),
                         match.missing(),
                         match.extra(),
-                        match.repeated()),
+                        match.repeated(),
+                        match.accepted()),
                 match.differing().stream().map(ColumnSummary::column).toList(),
                 match.notes(),
                 match.failure());

@@ -61,7 +61,8 @@ class EngineDocsTest {
                 CompareJob.Totals.NONE,
                 method,
                 Optional.empty(),
-                RequestedLimits.NONE);
+                RequestedLimits.NONE,
+                Optional.empty());
         return new CompareJob(request, asked, folder.resolve("runs"), 1)
                 .run(
                         new Context("test", Clock.systemUTC(), folder),

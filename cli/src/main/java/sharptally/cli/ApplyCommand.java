@@ -113,6 +113,7 @@ final class ApplyCommand implements Callable<Integer> {
      * @param committed whether they stay so
      * @param undo the script that takes them back; empty where there is none
      * @param left rows of the run that still differ; empty where that was not looked at
+     * @param accepted rows that still differ, are accepted for now and were not chosen
      */
     record Applied(
             String database,
@@ -121,6 +122,7 @@ final class ApplyCommand implements Callable<Integer> {
             boolean committed,
             Optional<String> undo,
             OptionalLong left,
+            long accepted,
             List<String> warnings) {}
 
     /** The same, as JSON. */
@@ -203,8 +205,8 @@ final class ApplyCommand implements Callable<Integer> {
                 screen,
                 mending,
                 new RewriteJob(mending, Connections.ofUser().resolveOfFile(mending.place())),
-                other -> RecheckCommand.look(screen, run, FindingFilter.ALL, Optional.of(other), 1, Duration.ZERO)
-                        .left());
+                other -> left(
+                        RecheckCommand.look(screen, run, FindingFilter.ALL, Optional.of(other), 1, Duration.ZERO)));
         screen.print(List.of(mending.toward() + "  " + mending.place(), ""));
         files.outlook();
         FileChanges.Result result = files.write(files.job().beside(), true);
@@ -227,12 +229,15 @@ final class ApplyCommand implements Callable<Integer> {
                         ? ""
                         : one.left().getAsLong() == 0
                                 ? "; nothing of the run differs any more"
+                                        + (one.accepted() == 0
+                                                ? ""
+                                                : " but for " + Figures.count(one.accepted()) + " accepted")
                                 : "; " + Figures.count(one.left().getAsLong(), "row") + " of the run still differ");
     }
 
-    private void tell(String place, ApplyJob job, long done, boolean committed, OptionalLong left) {
+    private void tell(String place, ApplyJob job, long done, boolean committed, OptionalLong left, long accepted) {
         applied.add(new Applied(
-                place, job.counts(), done, committed, job.undo().map(Path::toString), left, job.warnings()));
+                place, job.counts(), done, committed, job.undo().map(Path::toString), left, accepted, job.warnings()));
     }
 
     private int apply(RunFolder run, TargetChanges mending, Endpoint target, String place) {
@@ -250,7 +255,7 @@ final class ApplyCommand implements Callable<Integer> {
         mending.leftOut().ifPresent(left -> screen.print(List.of(left)));
         job.warnings().forEach(warning -> screen.say("sharp-tally: warning: " + warning));
         if (counts.all() == 0) {
-            tell(place, job, 0, false, OptionalLong.empty());
+            tell(place, job, 0, false, OptionalLong.empty(), 0);
             return run.summary().exitCode();
         }
         if (!yes && !dryRun) {
@@ -270,7 +275,7 @@ final class ApplyCommand implements Callable<Integer> {
             if (dryRun) {
                 screen.print(List.of(
                         "", Figures.count(rows, "change") + " made and taken back: a dry run, so nothing was changed"));
-                tell(place, job, rows, false, OptionalLong.empty());
+                tell(place, job, rows, false, OptionalLong.empty(), 0);
                 return 1;
             }
             screen.print(List.of("", Figures.count(rows, "change") + " made and committed"));
@@ -281,7 +286,7 @@ final class ApplyCommand implements Callable<Integer> {
         } catch (ToolException e) {
             if (job.wasStopped() && isDone(run, mending, target)) {
                 screen.print(List.of("", "already done: nothing differs there any more, so nothing was changed"));
-                tell(place, job, 0, false, OptionalLong.of(0));
+                tell(place, job, 0, false, OptionalLong.of(0), 0);
                 return 0;
             }
             if (!job.isOutcomeOpen()) {
@@ -289,21 +294,27 @@ final class ApplyCommand implements Callable<Integer> {
             }
             screen.say("sharp-tally: " + e.getMessage() + "; looking whether the changes were made");
             Optional<RecheckJob.Rechecked> found = lookAgain(run, mending, target);
-            if (found.filter(f -> f.left() == 0).isPresent()) {
-                tell(place, job, counts.all(), true, OptionalLong.of(0));
+            if (found.filter(f -> left(f) == 0).isPresent()) {
+                tell(place, job, counts.all(), true, OptionalLong.of(0), accepted(found));
                 return code(found.get());
             }
             throw new ToolException(
                     ErrorKind.BROKEN,
                     "the commit was not confirmed, and "
-                            + found.map(f -> "not all was done: " + Figures.count(f.left(), "key") + " still differ")
+                            + found.map(f -> "not all was done: " + Figures.count(left(f), "key") + " still differ")
                                     .orElse("the rows there can't be looked at again"),
                     e.where(),
                     "look whether the server still works at it, then recheck",
                     e);
         }
         Optional<RecheckJob.Rechecked> found = lookAgain(run, mending, target);
-        tell(place, job, rows, true, found.map(f -> OptionalLong.of(f.left())).orElse(OptionalLong.empty()));
+        tell(
+                place,
+                job,
+                rows,
+                true,
+                found.map(f -> OptionalLong.of(left(f))).orElse(OptionalLong.empty()),
+                accepted(found));
         return found.map(this::code).orElse(0);
     }
 
@@ -324,8 +335,17 @@ final class ApplyCommand implements Callable<Integer> {
         }
     }
 
+    /** Rows that should not differ any more and do: accepted ones only where they were chosen too. */
+    private long left(RecheckJob.Rechecked found) {
+        return mend.takesAccepted() ? found.left() : found.open();
+    }
+
+    private long accepted(Optional<RecheckJob.Rechecked> found) {
+        return found.map(f -> f.left() - left(f)).orElse(0L);
+    }
+
     private int code(RecheckJob.Rechecked found) {
-        return found.left() > 0 ? 1 : targets.isEmpty() ? found.run().summary().exitCode() : 0;
+        return left(found) > 0 ? 1 : targets.isEmpty() ? found.run().summary().exitCode() : 0;
     }
 
     /** How the rows are now; empty for another source than the one that was compared, which is not looked at. */

@@ -72,7 +72,7 @@ import sharptally.report.text.VerdictText;
         mixinStandardHelpOptions = true,
         exitCodeListHeading = "%nExit codes:%n",
         exitCodeList = {
-            "0:same",
+            "0:same, or what differs is accepted",
             "1:differences found",
             "2:bad usage or job file",
             "3:a database can't be read",
@@ -124,6 +124,16 @@ final class CompareCommand implements Callable<Integer> {
                 "Else a condition that leaves no row on either side ends in 5: nothing was compared."
             })
     boolean allowEmpty;
+
+    @Option(
+            names = "--accepted",
+            paramLabel = "FILE",
+            description = {
+                "Count the differences in this file apart.",
+                "Known and accepted for now, each with a reason, an owner and its last day; see docs/accepted.md. Default: what the"
+                        + " job file says."
+            })
+    Optional<Path> accepted = Optional.empty();
 
     @Option(
             names = "--rows-out",
@@ -301,10 +311,13 @@ final class CompareCommand implements Callable<Integer> {
         rowsOut.ifPresent(folder -> writeRows(run, folder));
         afterwards(run, wish);
         code = recording.after(screen, run, wish, code);
-        return format.isJson()
-                ? JsonResult.compared(
-                        screen, "compare", code, new Result(run, HiddenRun.of(run.summary(), redact.redaction())))
-                : code;
+        if (!format.isJson()) {
+            return code;
+        }
+        Result result = new Result(run, HiddenRun.of(run.summary(), redact.redaction()));
+        return code == 0 && run.summary().differences() > 0
+                ? JsonResult.accepted(screen, "compare", result)
+                : JsonResult.compared(screen, "compare", code, result);
     }
 
     /**
@@ -395,7 +408,8 @@ final class CompareCommand implements Callable<Integer> {
                         tactics.limitFindings(),
                         tactics.stopAfterSeconds(),
                         tactics.pace(),
-                        snapshotSeconds()));
+                        snapshotSeconds()),
+                accepted.map(Path::toString));
     }
 
     private Optional<Long> snapshotSeconds() {

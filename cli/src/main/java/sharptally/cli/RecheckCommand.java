@@ -102,7 +102,7 @@ final class RecheckCommand implements Callable<Integer> {
         boolean text = !format.isJson() && !quiet.quiet;
         RecheckJob.Rechecked found =
                 look(text ? screen : quiet.of(screen).withoutResult(), run, wanted, Optional.empty(), times, pause);
-        int code = found.left() > 0 ? 1 : 0;
+        int code = found.allowed() ? 0 : 1;
         if (format.isJson()) {
             return JsonResult.done(screen, "recheck", code, Looked.of(found));
         }
@@ -110,16 +110,16 @@ final class RecheckCommand implements Callable<Integer> {
             screen.print(List.of(Looked.verdict(found, screen.style()) + "; run " + run.folder()));
             return code;
         }
-        if (found.left() > 0) {
+        if (found.open() > 0) {
             screen.next("the rows as they differ now", choice.command("show", run));
         }
         return code;
     }
 
     /** What was found, as JSON. */
-    record Looked(String folder, long left, List<RecheckJob.OfMatch> matches) {
+    record Looked(String folder, long left, long accepted, List<RecheckJob.OfMatch> matches) {
         static Looked of(RecheckJob.Rechecked found) {
-            return new Looked(found.run().folder().toString(), found.left(), found.matches());
+            return new Looked(found.run().folder().toString(), found.left(), found.accepted(), found.matches());
         }
 
         static String verdict(RecheckJob.Rechecked found, Style style) {
@@ -127,7 +127,11 @@ final class RecheckCommand implements Callable<Integer> {
                     ? style.paint("no longer different", Style.Meaning.GOOD) + ": all rows that were looked at"
                     : style.paint("different", Style.Meaning.CHANGED) + ": "
                             + Figures.count(found.left(), "row") + " still "
-                            + (found.left() == 1 ? "differs" : "differ");
+                            + (found.left() == 1 ? "differs" : "differ")
+                            + (found.accepted() > 0
+                                    ? ", of which " + Figures.count(found.accepted(), "row") + " accepted"
+                                    : "")
+                            + (found.allowed() && found.open() > 0 ? ", no more than allowed" : "");
         }
     }
 

@@ -17,6 +17,7 @@ import sharptally.api.job.JobRequest;
 import sharptally.api.job.ParquetOut;
 import sharptally.api.job.change.TargetChanges;
 import sharptally.cli.help.Words;
+import sharptally.cli.option.AcceptChoice;
 import sharptally.cli.option.FindingChoice;
 import sharptally.cli.option.JobChoice;
 import sharptally.cli.option.RedactChoice;
@@ -149,6 +150,9 @@ final class ShowCommand implements Callable<Integer> {
             description = {"Write these rows to a selection file.", "For script, apply and recheck."})
     Optional<Path> select = Optional.empty();
 
+    @Mixin
+    AcceptChoice acceptance = new AcceptChoice();
+
     @Option(names = "--all", description = "List what is the same, too, however much it is.")
     boolean all;
 
@@ -171,9 +175,11 @@ final class ShowCommand implements Callable<Integer> {
             case COLUMNS -> showColumns(run, findings.filter(run));
             case COMMON -> showCommon(run, findings.filter(run));
             case ROWS, VALUES, DETAIL ->
-                select.isPresent()
-                        ? select(run, findings.filter(run), select.get())
-                        : showRows(run, view, findings.filter(run));
+                acceptance.file.isPresent()
+                        ? accept(run)
+                        : select.isPresent()
+                                ? select(run, findings.filter(run), select.get())
+                                : showRows(run, view, findings.filter(run));
         };
     }
 
@@ -198,6 +204,13 @@ final class ShowCommand implements Callable<Integer> {
             throw usage(
                     "--save-selection writes all the rows that are chosen, and shows none",
                     "leave out --view, --format and --limit");
+        }
+        acceptance.check();
+        if (acceptance.file.isPresent()
+                && (view != View.ROWS || form != Form.TEXT || limit.isPresent() || select.isPresent())) {
+            throw usage(
+                    "--accept-into writes what is chosen, and shows none",
+                    "leave out --view, --format, --limit and --save-selection");
         }
         if ((view == View.TOTALS || view == View.RESULT) && findings.isAny()) {
             throw usage("--view " + view + " is of the whole run", "choose rows with the other views");
@@ -381,6 +394,29 @@ final class ShowCommand implements Callable<Integer> {
         return 0;
     }
 
+    private int accept(RunFolder run) {
+        AcceptChoice.Added added = acceptance.add(run, findings);
+        Path file = acceptance.file.orElseThrow();
+        screen.print(List.of(Figures.count(added.accepted(), "finding") + " accepted in " + file
+                + (added.left() > 0
+                        ? "; " + Figures.count(added.left(), "other") + " not: more differs in their rows"
+                        : "")));
+        Optional<String> job = run.summary().job();
+        screen.next(
+                "compare, and count them apart"
+                        + (job.isPresent() ? "; or name the file in the job file, as accepted" : ""),
+                new Words()
+                        .add(List.of("compare"))
+                        .option(
+                                "--job",
+                                job.or(() -> Optional.of(
+                                        CompareRequest.jobFileOf(run).toString())))
+                        .add(RunChoice.of(choice.folderOf(run)))
+                        .option("--accepted", Optional.of(file))
+                        .list());
+        return 0;
+    }
+
     private int select(RunFolder run, FindingFilter filter, Path file) {
         long rows = SelectionFile.write(file, run, filter);
         screen.print(List.of(Figures.count(rows, "finding") + " selected in " + file));
@@ -395,15 +431,15 @@ final class ShowCommand implements Callable<Integer> {
 
     private void footer(RunFolder run, Listed listed) {
         if (listed.all() == 0) {
-            screen.print(List.of("no differences match in run " + run.summary().run()));
+            screen.print(List.of("no differences match in run " + run.summary().run() + hiddenAccepted(run)));
             return;
         }
         screen.print(List.of(""));
         if (listed.all() > listed.shown()) {
-            screen.print(List.of(more(listed)));
+            screen.print(List.of(more(listed) + hiddenAccepted(run)));
         } else {
             screen.print(List.of(Figures.count(listed.all(), "finding") + " in run "
-                    + run.summary().run()));
+                    + run.summary().run() + hiddenAccepted(run)));
         }
         if (!TargetChanges.isTargetFixable(run)) {
             return;
@@ -415,6 +451,14 @@ final class ShowCommand implements Callable<Integer> {
                         ? "write a new file in which they are fixed"
                         : "write the SQL that fixes them",
                 words);
+    }
+
+    /** What is not listed because it is accepted. */
+    private String hiddenAccepted(RunFolder run) {
+        long accepted = run.summary().acceptedRows();
+        return accepted == 0 || findings.takesAccepted()
+                ? ""
+                : "; the run has " + Figures.count(accepted) + " accepted besides (--with-accepted)";
     }
 
     private static String more(Listed listed) {

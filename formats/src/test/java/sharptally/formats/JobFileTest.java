@@ -186,8 +186,8 @@ class JobFileTest {
         assertThat(match.pairs().stream().mapToInt(p -> p.rules().size()).sum()).isGreaterThan(12);
         assertThat(Json.MAPPER.readValue(Json.MAPPER.writeValueAsString(match), TableMatch.class))
                 .isEqualTo(match);
-        JobFile again = read(
-                JobFileWriter.resolved("@archive", "h2:${x}", JobPlan.empty().with(List.of(match))));
+        JobFile again = read(JobFileWriter.resolved(
+                "@archive", "h2:${x}", JobPlan.empty().with(List.of(match)), Optional.empty(), m -> Optional.empty()));
         assertThat(again.target()).isEqualTo("h2:${x}");
         MatchRequest resolved = again.matches().get(0).wish();
         TableMatch same = MatchPlanner.plan(table.with(columns.get(1).computedBy("a", "a / 2")), table, resolved);

@@ -115,7 +115,9 @@ class TextTest {
                 false,
                 changed + missing,
                 "",
-                List.of());
+                List.of(),
+                0,
+                Optional.empty());
     }
 
     private static RunSummary run(RunState state, MatchSummary... matches) {
@@ -139,6 +141,7 @@ class TextTest {
                 List.of(matches),
                 lone,
                 leftOut,
+                List.of(),
                 List.of(),
                 List.of(),
                 List.of(),

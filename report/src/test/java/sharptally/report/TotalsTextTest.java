@@ -36,6 +36,7 @@ class TotalsTextTest {
                 List.of(),
                 totals,
                 checks,
+                List.of(),
                 List.of());
     }
 

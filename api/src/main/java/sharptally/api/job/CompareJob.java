@@ -8,9 +8,11 @@ import java.util.List;
 import java.util.Optional;
 import java.util.OptionalLong;
 import java.util.function.BooleanSupplier;
+import sharptally.api.job.keep.AcceptedRows;
 import sharptally.api.job.keep.LimitedParts;
 import sharptally.api.job.keep.Limits;
 import sharptally.api.job.keep.RunBook;
+import sharptally.core.accept.Acceptances;
 import sharptally.core.compare.ComparisonContext;
 import sharptally.core.compare.MatchResult;
 import sharptally.core.compare.Outcome;
@@ -25,6 +27,8 @@ import sharptally.core.match.JobPlan;
 import sharptally.core.match.TableMatch;
 import sharptally.core.place.Place;
 import sharptally.core.place.Side;
+import sharptally.formats.job.AcceptedFile;
+import sharptally.formats.job.JobFile;
 import sharptally.formats.run.Journal;
 import sharptally.formats.run.MatchParts;
 import sharptally.formats.run.MatchSummary;
@@ -92,7 +96,13 @@ public record CompareJob(JobRequest wish, CompareRequest asked, Path runs, int w
             // A key range or a value that is none is told before anything is written.
             plan.matches().forEach(match -> asked.settings(match, from, to, 1));
             resumed.ifPresent(run -> checkUnchanged(run, plan));
+            Optional<Path> acceptedFile = resumed.isPresent() ? resumed.get().acceptedFile() : asked.acceptedFile(wish);
+            Acceptances acceptances = acceptedFile.map(AcceptedFile::read).orElse(Acceptances.NONE);
+            acceptances.check(plan.matches());
             RunWriter writer = resumed.map(RunWriter::goOn).orElseGet(() -> RunWriter.create(runs, context.now()));
+            if (resumed.isEmpty()) {
+                acceptedFile.ifPresent(writer::writeAccepted);
+            }
             // A folder is a run from when it has a summary; by then it has all that is needed to resume it.
             try (RunLock lock = RunLock.of(writer.folder());
                     Journal journal = resumed.isPresent()
@@ -121,6 +131,11 @@ public record CompareJob(JobRequest wish, CompareRequest asked, Path runs, int w
                 });
                 if (!oneState) {
                     book.note(OTHER_STATES);
+                }
+                AcceptedRows counting =
+                        new AcceptedRows(acceptances, m -> wish.entryOf(m).flatMap(JobFile.Match::atMost));
+                if (counting.mayAccept(plan.matches())) {
+                    book.accept(counting);
                 }
                 return book.close(Arrays.stream(finished).allMatch(m -> m.state() == RunState.COMPLETE));
             }

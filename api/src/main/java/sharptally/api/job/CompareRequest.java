@@ -7,6 +7,7 @@ import sharptally.core.compare.Method;
 import sharptally.core.compare.stream.RateLimit;
 import sharptally.core.match.TableMatch;
 import sharptally.core.place.Place;
+import sharptally.formats.job.JobFile;
 import sharptally.formats.run.Journal;
 import sharptally.formats.run.RunFolder;
 
@@ -15,6 +16,7 @@ import sharptally.formats.run.RunFolder;
  *
  * @param snapshot whether each side is read in one state
  * @param rangeRows about how many rows are compared at a time
+ * @param accepted the file of accepted differences; empty for the one that the job file names
  */
 public record CompareRequest(
         RequestedTables tables,
@@ -24,7 +26,11 @@ public record CompareRequest(
         CompareJob.Totals totals,
         Method method,
         Optional<Long> rangeRows,
-        RequestedLimits limits) {
+        RequestedLimits limits,
+        Optional<String> accepted) {
+    public CompareRequest {
+        accepted = accepted == null ? Optional.empty() : accepted;
+    }
 
     /** The resolved job file of a run, in which conditions and samples stand as well. */
     public static Path jobFileOf(RunFolder run) {
@@ -47,12 +53,19 @@ public record CompareRequest(
                         Optional.empty(),
                         Optional.empty(),
                         before.limits.pace(),
-                        before.limits.snapshotSeconds()));
+                        before.limits.snapshotSeconds()),
+                run.acceptedFile().map(Path::toString));
     }
 
     /** The same with the limits of another wish. */
     public CompareRequest withLimitsOf(CompareRequest now) {
-        return new CompareRequest(tables, narrowing, allowEmpty, snapshot, totals, method, rangeRows, now.limits);
+        return new CompareRequest(
+                tables, narrowing, allowEmpty, snapshot, totals, method, rangeRows, now.limits, accepted);
+    }
+
+    /** The file of accepted differences that counts. */
+    Optional<Path> acceptedFile(JobRequest wish) {
+        return accepted.map(Path::of).or(() -> wish.jobFile().flatMap(JobFile::accepted));
     }
 
     /** How each match is compared, with so many workers. */

@@ -312,9 +312,7 @@ public final class View implements AutoCloseable {
     }
 
     private static Cell verdict(MatchSummary of) {
-        return of.exitCode() == 0
-                ? new Cell("same", Meaning.GOOD)
-                : new Cell(of.exitCode() == 1 ? "differs" : "not proved", Meaning.CHANGED);
+        return new Cell(VerdictText.word(of), of.exitCode() == 0 ? Meaning.GOOD : Meaning.CHANGED);
     }
 
     private static Cell count(long number, Meaning meaning) {

@@ -34,7 +34,8 @@ public record RunNews(RunFolder run, Optional<RunSummary> before) implements New
             case CHANGE ->
                 before.isEmpty()
                         || before.get().exitCode() != now.exitCode()
-                        || before.get().differences() != now.differences();
+                        || before.get().differences() != now.differences()
+                        || before.get().acceptedRows() != now.acceptedRows();
         };
     }
 

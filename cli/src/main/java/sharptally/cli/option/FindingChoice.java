@@ -1,12 +1,16 @@
 package sharptally.cli.option;
 
 import java.nio.file.Path;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
 import sharptally.cli.help.Words;
+import sharptally.core.accept.Acceptances;
+import sharptally.core.fault.ErrorKind;
+import sharptally.core.fault.ToolException;
 import sharptally.core.finding.FindingFilter;
 import sharptally.core.finding.FindingKind;
 import sharptally.core.finding.Marked;
@@ -53,6 +57,17 @@ public final class FindingChoice {
             description = "Only the rows in this file (show --save-selection).")
     Optional<Path> selection = Optional.empty();
 
+    @Option(names = "--with-accepted", description = "Also what is accepted for now (default: not).")
+    boolean withAccepted;
+
+    @Option(names = "--only-accepted", description = "Only what is accepted for now.")
+    boolean onlyAccepted;
+
+    /** Whether accepted differences are chosen as well; rows that were chosen one by one are, accepted or not. */
+    public boolean takesAccepted() {
+        return withAccepted || onlyAccepted || !keys.isEmpty() || selection.isPresent();
+    }
+
     /** Whether it chooses anything. */
     public boolean isAny() {
         return choosesRows() || !tables.isEmpty();
@@ -65,7 +80,8 @@ public final class FindingChoice {
                 && keys.isEmpty()
                 && range.isEmpty()
                 && conditions.isEmpty()
-                && selection.isEmpty());
+                && selection.isEmpty()
+                && !onlyAccepted);
     }
 
     /** The options that choose the same. */
@@ -78,6 +94,8 @@ public final class FindingChoice {
                 .option("--key-range", range)
                 .each("--if", conditions)
                 .option("--selection", selection)
+                .flag("--with-accepted", withAccepted)
+                .flag("--only-accepted", onlyAccepted)
                 .list();
     }
 
@@ -92,8 +110,31 @@ public final class FindingChoice {
                 Set.copyOf(keys),
                 range,
                 conditions.stream().map(ValueCondition::parse).toList(),
-                selection.map(file -> (Marked) SelectionFile.read(file, run)));
+                marked(run));
         filter.check(run.matches());
         return filter;
+    }
+
+    private List<Marked> marked(RunFolder run) {
+        if (withAccepted && onlyAccepted) {
+            throw new ToolException(
+                    ErrorKind.USAGE, "not both", "--with-accepted --only-accepted", "leave one of them out");
+        }
+        List<Marked> marked = new ArrayList<>();
+        selection.ifPresent(file -> marked.add(SelectionFile.read(file, run)));
+        Acceptances accepted = run.accepted();
+        if (onlyAccepted && accepted.all().isEmpty()) {
+            throw new ToolException(
+                    ErrorKind.USAGE,
+                    "nothing was accepted in this run",
+                    "--only-accepted",
+                    "compare with a file of accepted differences; see docs/accepted.md");
+        }
+        if (onlyAccepted) {
+            marked.add(accepted);
+        } else if (!takesAccepted() && !accepted.all().isEmpty()) {
+            marked.add((match, finding) -> !accepted.holds(match, finding));
+        }
+        return marked;
     }
 }

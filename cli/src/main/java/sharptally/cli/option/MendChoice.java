@@ -38,6 +38,11 @@ public final class MendChoice {
                 .list();
     }
 
+    /** Whether accepted differences are carried over as well, where they are chosen by what else is. */
+    public boolean takesAccepted() {
+        return findings.takesAccepted();
+    }
+
     public TargetChanges of(RunFolder run) {
         return TargetChanges.of(run, findings.filter(run), toward, withParents, olderIsFine, Clock.systemUTC());
     }

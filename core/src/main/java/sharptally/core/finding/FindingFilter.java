@@ -22,6 +22,7 @@ import sharptally.core.types.Value;
  * @param keys keys as they are shown, the parts joined by commas
  * @param range keys from one up to but without another, as {@code FROM..TO}
  * @param conditions all of them must be met
+ * @param marked all of them must hold it
  */
 public record FindingFilter(
         TableFilter tables,
@@ -30,7 +31,7 @@ public record FindingFilter(
         Set<String> keys,
         Optional<String> range,
         List<ValueCondition> conditions,
-        Optional<Marked> marked) {
+        List<Marked> marked) {
     /** All findings. */
     public static final FindingFilter ALL = of(TableFilter.ALL);
 
@@ -39,11 +40,12 @@ public record FindingFilter(
         columns = Set.copyOf(columns);
         keys = Set.copyOf(keys);
         conditions = List.copyOf(conditions);
+        marked = List.copyOf(marked);
     }
 
     /** All findings of some tables. */
     public static FindingFilter of(TableFilter tables) {
-        return new FindingFilter(tables, Set.of(), Set.of(), Set.of(), Optional.empty(), List.of(), Optional.empty());
+        return new FindingFilter(tables, Set.of(), Set.of(), Set.of(), Optional.empty(), List.of(), List.of());
     }
 
     /** Whether it wants all findings. */
@@ -75,7 +77,7 @@ public record FindingFilter(
                                 && changed.differences().stream().anyMatch(d -> wants(match, d)))
                 && (range.isEmpty() || KeyText.range(match, range.get()).holds(finding.key()))
                 && conditions.stream().allMatch(c -> c.isMet(match, finding))
-                && (marked.isEmpty() || marked.get().holds(match, finding));
+                && marked.stream().allMatch(m -> m.holds(match, finding));
     }
 
     /** The finding with only the columns that are wanted; empty when it is not wanted. */
@@ -119,7 +121,17 @@ public record FindingFilter(
      */
     public void check(List<TableMatch> matches) {
         tables.check(matches);
-        if (!matches.isEmpty() && matches.stream().noneMatch(m -> wants(m) && hasColumns(m))) {
+        checkColumns(matches);
+    }
+
+    /**
+     * The same, though there may be no match that is wanted.
+     *
+     * @throws ToolException when no match that is wanted has a column that is asked for
+     */
+    public void checkColumns(List<TableMatch> all) {
+        List<TableMatch> matches = all.stream().filter(this::wants).toList();
+        if (!matches.isEmpty() && matches.stream().noneMatch(this::hasColumns)) {
             throw new ToolException(
                     ErrorKind.USAGE,
                     "no such column among the compared ones",
@@ -131,14 +143,14 @@ public record FindingFilter(
                                     .findFirst()
                                     .orElse(""),
                             matches.stream()
-                                    .filter(this::wants)
                                     .flatMap(m -> m.pairs().stream())
                                     .map(ColumnPair::name)
                                     .distinct()
                                     .toList(),
                             "compared are: "));
         }
-        range.ifPresent(r -> matches.stream().filter(this::wants).forEach(m -> KeyText.range(m, r)));
+        range.ifPresent(r -> matches.forEach(m -> KeyText.range(m, r)));
+        matches.forEach(m -> conditions.forEach(c -> c.check(m)));
     }
 
     private static boolean has(TableMatch match, String column) {

@@ -23,7 +23,7 @@ import sharptally.core.types.Value;
 /**
  * A condition on a value of a finding: {@code [source.|target.]COLUMN OPERATOR VALUE}, such as {@code level_m > 5} or
  * {@code target.remark is null}. Without a side, it is met when either side's value meets it. A column that a finding does
- * not tell of, such as one that is the same on both sides of a changed row, meets no condition.
+ * not tell of, such as one that is the same on both sides of a changed row and too long to be kept, meets no condition.
  *
  * @param side the side whose value counts; empty for either
  * @param operator one of {@code = != < <= > >= ~}, where {@code ~} is like {@code =} with {@code *} for any letters, or
@@ -87,6 +87,12 @@ public record ValueCondition(Optional<Side> side, String column, String operator
         return new RowFilter.Compared(shape, comparison, TypedText.value(shape, value));
     }
 
+    /** The condition as it may be written. */
+    public String text() {
+        String start = side.map(s -> s + ".").orElse("") + column + " " + operator;
+        return operator.startsWith("is ") ? start : start + " '" + value + "'";
+    }
+
     private ToolException refused(String what, String mend) {
         return new ToolException(ErrorKind.USAGE, what, column + " " + operator + " " + value, mend);
     }
@@ -95,6 +101,19 @@ public record ValueCondition(Optional<Side> side, String column, String operator
     public boolean isOf(TableMatch match) {
         return match.pairs().stream().anyMatch(this::names)
                 || match.targetOnly().stream().anyMatch(c -> c.name().equalsIgnoreCase(column));
+    }
+
+    /**
+     * @throws ToolException when a column of this name can't hold such a value
+     */
+    void check(TableMatch match) {
+        if (operator.equals("~") || operator.startsWith("is ")) {
+            return;
+        }
+        Stream.concat(match.pairs().stream(), match.keyPairs().stream())
+                .filter(this::names)
+                .flatMap(p -> Stream.of(p.source(), p.target()))
+                .forEach(c -> TypedText.value(c, value));
     }
 
     private boolean names(ColumnPair pair) {
@@ -123,7 +142,7 @@ public record ValueCondition(Optional<Side> side, String column, String operator
                     .mapToObj(i -> new Cell(shape.apply(match.keyPairs().get(i)), key.get(i)));
             return Stream.concat(
                     ofKey,
-                    changed.differences().stream()
+                    Stream.concat(changed.differences().stream(), changed.same().stream())
                             .filter(d -> names(match.pairs().get(d.pair())))
                             .map(d -> new Cell(
                                     shape.apply(match.pairs().get(d.pair())),

@@ -82,7 +82,7 @@ class FindingFilterTest {
                 Set.of(),
                 range.isEmpty() ? Optional.empty() : Optional.of(range),
                 List.of(conditions).stream().map(ValueCondition::parse).toList(),
-                Optional.empty());
+                List.of());
     }
 
     @ParameterizedTest
@@ -120,7 +120,7 @@ class FindingFilterTest {
                         Set.of("2"),
                         Optional.empty(),
                         List.of(),
-                        Optional.empty())))
+                        List.of())))
                 .containsExactly("2");
         assertThat(chosen(FindingFilter.ALL)).hasSize(FINDINGS.size());
     }

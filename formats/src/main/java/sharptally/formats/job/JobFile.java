@@ -1,7 +1,9 @@
 package sharptally.formats.job;
 
+import java.nio.file.Path;
 import java.util.List;
 import java.util.Optional;
+import sharptally.core.accept.AtMost;
 import sharptally.core.match.TableMatch;
 import sharptally.core.match.request.MatchRequest;
 import sharptally.core.match.text.Glob;
@@ -19,6 +21,7 @@ import sharptally.core.totals.TotalsSettings;
  * @param notices who is told of the result of a run
  * @param leaveOutTables tables that no pattern finds, and that are no difference where they stand on one side only
  * @param allowEmpty whether conditions may leave no row of a match
+ * @param accepted the file of accepted differences, by its whole path
  * @param matches empty for all tables of equal name
  */
 public record JobFile(
@@ -31,6 +34,7 @@ public record JobFile(
         List<Notice> notices,
         List<Glob> leaveOutTables,
         boolean allowEmpty,
+        Optional<Path> accepted,
         List<Match> matches) {
     public static final int FORMAT = 1;
 
@@ -45,12 +49,14 @@ public record JobFile(
      *
      * @param totals what the job file says of totals; empty for the usual ones
      * @param expectSource what is expected of the source's figures
+     * @param atMost how many rows may differ, beside those that are accepted; empty for none
      */
     public record Match(
             MatchRequest wish,
             Optional<TotalsSettings> totals,
             List<Expectation> expectSource,
-            List<Expectation> expectTarget) {
+            List<Expectation> expectTarget,
+            Optional<AtMost> atMost) {
         public Match {
             expectSource = List.copyOf(expectSource);
             expectTarget = List.copyOf(expectTarget);

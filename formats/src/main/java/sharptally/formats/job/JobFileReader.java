@@ -35,6 +35,7 @@ public final class JobFileReader {
             "workers",
             "record",
             "keep-runs",
+            "accepted",
             "notify",
             "secrets",
             "defaults",
@@ -53,6 +54,7 @@ public final class JobFileReader {
     private Optional<Integer> workers = Optional.empty();
     private Optional<Integer> keepRuns = Optional.empty();
     private boolean allowEmpty;
+    private Optional<Path> accepted = Optional.empty();
     private final List<Notice> notices = new ArrayList<>();
     private final Set<String> secrets = new LinkedHashSet<>();
 
@@ -81,6 +83,7 @@ public final class JobFileReader {
                 reading.notices,
                 reading.leaveOutTables,
                 reading.allowEmpty,
+                reading.accepted,
                 reading.matches.read());
     }
 
@@ -186,6 +189,9 @@ public final class JobFileReader {
                         t -> t.matches("[1-9]\\d{0,4}") ? Optional.of(Integer.parseInt(t)) : Optional.empty(),
                         "a number from 1 to 99999")
                 .or(() -> keepRuns);
+        accepted = map.text("accepted")
+                .map(name -> file.toAbsolutePath().resolveSibling(name).normalize())
+                .or(() -> accepted);
         allowEmpty = map.read(
                         "allow-empty",
                         t -> t.matches("true|false") ? Optional.of(Boolean.valueOf(t)) : Optional.empty(),

@@ -11,6 +11,8 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.TreeSet;
+import java.util.function.Function;
+import sharptally.core.accept.AtMost;
 import sharptally.core.match.ColumnPair;
 import sharptally.core.match.JobPlan;
 import sharptally.core.match.TableMatch;
@@ -27,14 +29,29 @@ public final class JobFileWriter {
 
     private JobFileWriter() {}
 
-    /** The job file as YAML. */
-    public static String resolved(String source, String target, JobPlan plan) {
+    /**
+     * The job file as YAML.
+     *
+     * @param accepted the file of accepted differences, by its path from the job file
+     * @param atMost how many rows of a match may differ besides
+     */
+    public static String resolved(
+            String source,
+            String target,
+            JobPlan plan,
+            Optional<String> accepted,
+            Function<TableMatch, Optional<AtMost>> atMost) {
         Map<String, Object> jobFile = new LinkedHashMap<>();
         jobFile.put("job", JobFile.FORMAT);
         jobFile.put("source", escaped(source));
         jobFile.put("target", escaped(target));
-        List<Object> matches = new ArrayList<>(
-                plan.matches().stream().map(JobFileWriter::match).toList());
+        accepted.ifPresent(name -> jobFile.put("accepted", escaped(name)));
+        List<Object> matches = new ArrayList<>();
+        for (TableMatch match : plan.matches()) {
+            Map<String, Object> written = match(match);
+            atMost.apply(match).ifPresent(most -> written.put("at-most", most.toString()));
+            matches.add(written);
+        }
         // A table of one side alone is looked for on the other side again.
         plan.lone().stream()
                 .map(t -> escaped(Glob.escaped(t.name().toString())))

@@ -14,6 +14,7 @@ import java.util.Set;
 import java.util.stream.Stream;
 import org.yaml.snakeyaml.nodes.MappingNode;
 import org.yaml.snakeyaml.nodes.Node;
+import sharptally.core.accept.AtMost;
 import sharptally.core.match.request.ColumnChoice;
 import sharptally.core.match.request.LeftOutColumns;
 import sharptally.core.match.request.MatchRequest;
@@ -32,9 +33,20 @@ final class MatchReader {
     private static final String[] SIDES = {"source", "target"};
 
     static final Set<String> MATCH_KEYS = new LinkedHashSet<>(List.of(
-            "name", "source", "target", "key", "columns", "leave-out", "keep", "where", "rules", "totals", "expect"));
+            "name",
+            "source",
+            "target",
+            "key",
+            "columns",
+            "leave-out",
+            "keep",
+            "where",
+            "rules",
+            "totals",
+            "expect",
+            "at-most"));
     static final Set<String> DEFAULT_KEYS =
-            new LinkedHashSet<>(List.of("key", "leave-out", "where", "rules", "totals", "expect"));
+            new LinkedHashSet<>(List.of("key", "leave-out", "where", "rules", "totals", "expect", "at-most"));
     static final Set<String> COLUMN_KEYS = withRules("source", "target", "read");
     static final Set<String> RULE_KEYS = withRules("column", "type");
     static final Set<String> TOTALS_KEYS = new LinkedHashSet<>(List.of("of", "by", "columns", "within"));
@@ -46,9 +58,11 @@ final class MatchReader {
             Map<String, String> where,
             List<RuleRequest> rules,
             Optional<TotalsSettings> totals,
-            Map<String, List<Expectation>> expect) {}
+            Map<String, List<Expectation>> expect,
+            Optional<AtMost> atMost) {}
 
-    private Common defaults = new Common(List.of(), List.of(), Map.of(), List.of(), Optional.empty(), Map.of());
+    private Common defaults =
+            new Common(List.of(), List.of(), Map.of(), List.of(), Optional.empty(), Map.of(), Optional.empty());
     private final List<JobFile.Match> matches = new ArrayList<>();
 
     private static Set<String> withRules(String... keys) {
@@ -69,7 +83,8 @@ final class MatchReader {
                     Stream.concat(defaults.rules().stream(), own.rules().stream())
                             .toList(),
                     own.totals().or(defaults::totals),
-                    over(defaults.expect(), own.expect()));
+                    over(defaults.expect(), own.expect()),
+                    own.atMost().or(defaults::atMost));
         });
     }
 
@@ -115,7 +130,8 @@ final class MatchReader {
                         : match.expectSource(),
                 match.expectTarget().isEmpty()
                         ? defaults.expect().getOrDefault("target", List.of())
-                        : match.expectTarget());
+                        : match.expectTarget(),
+                match.atMost().or(defaults::atMost));
     }
 
     private Extract where(Extract extract, String side) {
@@ -174,7 +190,8 @@ final class MatchReader {
                 wish,
                 common.totals(),
                 common.expect().getOrDefault("source", List.of()),
-                common.expect().getOrDefault("target", List.of())));
+                common.expect().getOrDefault("target", List.of()),
+                common.atMost()));
     }
 
     /** The extract under the name that is meant: stars in it are no wildcards. */
@@ -229,7 +246,8 @@ final class MatchReader {
                 where(map),
                 rules,
                 totals(map),
-                expect(map));
+                expect(map),
+                map.read("at-most", AtMost::parse, "a number of rows or a share, such as 20 rows or 0.01%"));
     }
 
     private static Map<String, String> where(YamlMap map) {

@@ -5,6 +5,7 @@ import java.util.List;
 import java.util.Optional;
 import java.util.TreeMap;
 import java.util.stream.IntStream;
+import sharptally.core.accept.AtMost;
 import sharptally.core.compare.Counts;
 import sharptally.core.compare.MatchResult;
 import sharptally.core.compare.Outcome;
@@ -40,6 +41,8 @@ import sharptally.core.range.DifferenceHistogram;
  * @param lines of the file of findings
  * @param digest of the file of findings: SHA-256 in hexadecimal digits
  * @param damage where in the key range rows differ; empty where there is no key
+ * @param accepted how many of the differing rows are accepted for now
+ * @param atMost how many rows beside these may differ, as the job file says it; empty for none
  */
 public record MatchSummary(
         String name,
@@ -72,9 +75,12 @@ public record MatchSummary(
         boolean emptied,
         long lines,
         String digest,
-        List<DifferenceHistogram.Cell> damage) {
+        List<DifferenceHistogram.Cell> damage,
+        long accepted,
+        Optional<String> atMost) {
     public MatchSummary {
         damage = damage == null ? List.of() : List.copyOf(damage);
+        atMost = atMost == null ? Optional.empty() : atMost;
     }
 
     /**
@@ -139,7 +145,9 @@ public record MatchSummary(
                 emptied,
                 file.lines(),
                 file.digest(),
-                result.outcome().map(Outcome::damage).orElse(List.of()));
+                result.outcome().map(Outcome::damage).orElse(List.of()),
+                0,
+                Optional.empty());
     }
 
     /**
@@ -220,7 +228,56 @@ public record MatchSummary(
                 counted.emptied,
                 counted.lines,
                 counted.digest,
-                other.damage);
+                other.damage,
+                counted.accepted,
+                atMost);
+    }
+
+    /**
+     * The same with some of its differing rows accepted, which decides what it makes the program exit with.
+     *
+     * @param rows how many are accepted
+     * @param allowed how many others there may be
+     */
+    public MatchSummary accepting(long rows, Optional<AtMost> allowed) {
+        int code = differences() > 0 && exitCode == 0 ? 1 : exitCode;
+        boolean fine = missingColumns.isEmpty()
+                && extraColumns.isEmpty()
+                && staysWithinAllowance(differences() - rows, allowed);
+        return new MatchSummary(
+                name,
+                source,
+                target,
+                state,
+                method,
+                seconds,
+                key,
+                columns,
+                sourceRows,
+                targetRows,
+                same,
+                changed,
+                missing,
+                extra,
+                repeated,
+                differing,
+                sameByRule,
+                shape,
+                notes,
+                notCompared,
+                failure,
+                code == 1 && fine ? 0 : code,
+                findings,
+                missingColumns,
+                extraColumns,
+                leftOut,
+                narrowed,
+                emptied,
+                lines,
+                digest,
+                damage,
+                rows,
+                allowed.map(AtMost::toString));
     }
 
     private static List<String> lone(TableMatch match, Side side) {
@@ -264,5 +321,25 @@ public record MatchSummary(
 
     public long differences() {
         return changed + missing + extra + repeated;
+    }
+
+    private boolean staysWithinAllowance(long others, Optional<AtMost> allowed) {
+        return others == 0
+                || allowed.filter(a -> a.allows(others, sourceRows, targetRows)).isPresent();
+    }
+
+    /** Whether all rows that differ are accepted, or no more are than may be. */
+    public boolean staysWithinAllowance() {
+        return staysWithinAllowance(unaccepted(), atMost.flatMap(AtMost::parse));
+    }
+
+    /** Rows that differ and are not accepted. */
+    public long unaccepted() {
+        return differences() - accepted;
+    }
+
+    /** Whether it was compared whole and nothing differs, accepted or not. */
+    public boolean nothingDiffers() {
+        return exitCode == 0 && differences() == 0;
     }
 }

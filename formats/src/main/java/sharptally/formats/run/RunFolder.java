@@ -9,6 +9,9 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.security.MessageDigest;
 import java.security.NoSuchAlgorithmException;
+import java.time.Instant;
+import java.time.LocalDate;
+import java.time.ZoneOffset;
 import java.util.Comparator;
 import java.util.EnumSet;
 import java.util.HexFormat;
@@ -19,6 +22,7 @@ import java.util.function.Consumer;
 import java.util.function.Predicate;
 import java.util.regex.Pattern;
 import java.util.stream.Stream;
+import sharptally.core.accept.Acceptances;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
 import sharptally.core.finding.Finding;
@@ -26,6 +30,7 @@ import sharptally.core.finding.FindingKind;
 import sharptally.core.match.TableMatch;
 import sharptally.core.script.FindingReader;
 import sharptally.formats.InputFile;
+import sharptally.formats.job.AcceptedFile;
 import sharptally.formats.value.FindingJson;
 
 /** A run folder, opened for reading. */
@@ -35,6 +40,9 @@ public final class RunFolder implements FindingReader {
 
     /** The summary of a run whose rows were looked at again, as the comparison left it. */
     static final String AS_COMPARED = "compared.json";
+
+    /** What of the differences is accepted. */
+    public static final String ACCEPTED = "accepted.yaml";
 
     private static final String SUMMARY = "run.json";
 
@@ -161,6 +169,26 @@ public final class RunFolder implements FindingReader {
     static ToolException unreadable(Path where, String why, IOException e) {
         return new ToolException(
                 ErrorKind.JOB_FILE, "can't read the run folder", where + " (" + why + ")", "compare again", e);
+    }
+
+    /** The same folder with another summary of its findings. */
+    public RunFolder holding(RunSummary other) {
+        return new RunFolder(folder, other, matches);
+    }
+
+    /** The file of accepted differences as it was when the run began; empty where there was none. */
+    public Optional<Path> acceptedFile() {
+        return Optional.of(folder.resolve(ACCEPTED)).filter(Files::isRegularFile);
+    }
+
+    /** What was accepted on the day of the run. */
+    public Acceptances accepted() {
+        return acceptedFile().map(file -> AcceptedFile.read(file).on(day())).orElse(Acceptances.NONE);
+    }
+
+    /** The day on which the run began, in UTC. */
+    public LocalDate day() {
+        return LocalDate.ofInstant(Instant.parse(summary.started()), ZoneOffset.UTC);
     }
 
     /** The run as the comparison left it, whatever was found when its rows were looked at again. */

@@ -1,10 +1,12 @@
 package sharptally.formats.run;
 
+import com.fasterxml.jackson.annotation.JsonValue;
 import java.time.Instant;
 import java.util.Collections;
 import java.util.Comparator;
 import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.stream.Stream;
@@ -29,6 +31,7 @@ import sharptally.core.totals.TotalsResult;
  * @param totals of matches whose totals were compared with each other
  * @param narrowed what kept rows from being compared, as the user wanted it
  * @param checks what was expected of figures of one side
+ * @param accepted what is accepted for now, and how many rows each entry took
  */
 public record RunSummary(
         int format,
@@ -48,7 +51,8 @@ public record RunSummary(
         List<String> notes,
         List<TotalsResult> totals,
         List<CheckResult> checks,
-        List<String> narrowed) {
+        List<String> narrowed,
+        List<Accepted> accepted) {
     public static final int FORMAT = 5;
 
     /** Exit codes, the gravest last. */
@@ -93,6 +97,61 @@ public record RunSummary(
         totals = List.copyOf(totals);
         checks = List.copyOf(checks);
         narrowed = narrowed == null ? List.of() : List.copyOf(narrowed);
+        accepted = accepted == null ? List.of() : List.copyOf(accepted);
+    }
+
+    /**
+     * An entry of a file of accepted differences.
+     *
+     * @param table of which table or tables
+     * @param what which of their differences, in words
+     * @param until the last day on which it holds, as an ISO date
+     * @param rows how many differing rows it accepts, or would if it were not past
+     */
+    public record Accepted(
+            String table, String what, String reason, String owner, String until, long rows, AcceptedState state) {}
+
+    /** What became of an entry of a file of accepted differences. */
+    public enum AcceptedState {
+        USED,
+        /** Nothing that differs is what it is about. */
+        NOT_MET,
+        /** Its last day is over: its rows count as differing. */
+        PAST,
+        /** Its tables, or all of their rows, were not compared. */
+        NOT_LOOKED_AT;
+
+        @JsonValue
+        public String word() {
+            return toString().replace(' ', '-');
+        }
+
+        @Override
+        public String toString() {
+            return name().toLowerCase(Locale.ROOT).replace('_', ' ');
+        }
+    }
+
+    /** The same with what is accepted counted. */
+    public RunSummary accepting(List<MatchSummary> otherMatches, List<Accepted> entries) {
+        return with(otherMatches, notes, totals, checks, narrowed, entries);
+    }
+
+    /** The same, what is accepted being told in other words. */
+    public RunSummary accepting(List<Accepted> entries) {
+        return accepting(matches, entries);
+    }
+
+    /** Rows that differ and are accepted, of all matches. */
+    public long acceptedRows() {
+        return matches.stream().mapToLong(MatchSummary::accepted).sum();
+    }
+
+    /** Matches in which rows differ that are not accepted, and are no more than the job file allows. */
+    public List<MatchSummary> allowed() {
+        return matches.stream()
+                .filter(m -> m.exitCode() == 0 && m.unaccepted() > 0)
+                .toList();
     }
 
     /** The same with other findings, and something more worth knowing. */
@@ -109,6 +168,16 @@ public record RunSummary(
             List<TotalsResult> otherTotals,
             List<CheckResult> otherChecks,
             List<String> otherNarrowed) {
+        return with(otherMatches, otherNotes, otherTotals, otherChecks, otherNarrowed, accepted);
+    }
+
+    private RunSummary with(
+            List<MatchSummary> otherMatches,
+            List<String> otherNotes,
+            List<TotalsResult> otherTotals,
+            List<CheckResult> otherChecks,
+            List<String> otherNarrowed,
+            List<Accepted> otherAccepted) {
         return new RunSummary(
                 format,
                 tool,
@@ -127,7 +196,8 @@ public record RunSummary(
                 otherNotes,
                 otherTotals,
                 otherChecks,
-                otherNarrowed);
+                otherNarrowed,
+                otherAccepted);
     }
 
     /** Whether the findings are those of a later look at the rows, and not of the comparison itself. */

@@ -105,6 +105,11 @@ public final class RunWriter {
                         Whole.sealed(Json.MAPPER.writerFor(Json.MATCHES).writeValueAsString(matches))));
     }
 
+    /** Stores what is accepted, as somebody wrote it. */
+    public void writeAccepted(Path file) {
+        write(RunFolder.ACCEPTED, out -> Files.copy(file, out));
+    }
+
     /** Stores the job file as resolved. */
     public void writeJobFile(String yaml) {
         write("job.yaml", out -> out.write(yaml.getBytes(java.nio.charset.StandardCharsets.UTF_8)));

@@ -177,6 +177,7 @@ public final class Report {
         List<String> verdict = VerdictText.lines(summary);
         model.put("verdict", verdict.get(verdict.size() - 1));
         model.put("state", state(summary.exitCode()));
+        model.put("sign", sign(summary.exitCode(), summary.differences()));
         model.put("run", summary.run());
         model.put("started", summary.started().replaceAll("\\.\\d+Z$", "Z"));
         model.put("seconds", Figures.seconds(summary.seconds()));
@@ -213,6 +214,7 @@ public final class Report {
         model.put("anyRepeated", summary.matches().stream().anyMatch(m -> m.repeated() > 0));
         model.put("notes", RunText.notes(summary));
         model.put("rules", rules(summary));
+        model.put("accepted", accepted(summary));
         model.put(
                 "totals",
                 String.join("\n", TotalsText.lines(summary, Style.PLAIN, TEXT_COLUMNS, true))
@@ -225,11 +227,17 @@ public final class Report {
         return exitCode == 0 ? "same" : exitCode == 1 ? "different" : "unproved";
     }
 
+    private static String sign(int exitCode, long differences) {
+        return exitCode == 0 ? differences == 0 ? "=" : "≈" : exitCode == 1 ? "≠" : "?";
+    }
+
     private static Map<String, Object> table(MatchSummary match, List<ColumnCauses> causes) {
         Map<String, Object> table = new LinkedHashMap<>();
         table.put("name", match.name());
         table.put("target", match.target());
         table.put("state", state(match.exitCode()));
+        table.put("word", VerdictText.word(match));
+        table.put("sign", sign(match.exitCode(), match.differences()));
         table.put("finished", match.state() == RunState.COMPLETE);
         table.put("sourceRows", Figures.count(match.sourceRows()));
         table.put("targetRows", Figures.count(match.targetRows()));
@@ -365,6 +373,20 @@ public final class Report {
                     column.put("target", TextWidth.cut(c.target(), 80));
                     return column;
                 })
+                .toList();
+    }
+
+    private static List<Map<String, Object>> accepted(RunSummary summary) {
+        return summary.accepted().stream()
+                .map(a -> Map.<String, Object>of(
+                        "table", a.table(),
+                        "rows", Figures.count(a.rows()),
+                        "what", a.what(),
+                        "reason", a.reason(),
+                        "owner", a.owner(),
+                        "until", a.until(),
+                        "state", a.state().toString(),
+                        "used", a.state() == RunSummary.AcceptedState.USED))
                 .toList();
     }
 

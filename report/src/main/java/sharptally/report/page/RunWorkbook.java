@@ -152,6 +152,20 @@ public final class RunWorkbook {
                     lone.untold().map(why -> "can't be told: " + why).orElse(lone.word()));
             row++;
         }
+        if (!summary.accepted().isEmpty()) {
+            row++;
+            heading(sheet, row++, List.of("accepted for now", "which", "rows", "reason", "owner", "until", "state"));
+            for (RunSummary.Accepted entry : summary.accepted()) {
+                text(sheet, row, 0, entry.table());
+                text(sheet, row, 1, entry.what());
+                number(sheet, row, 2, BigDecimal.valueOf(entry.rows()));
+                text(sheet, row, 3, entry.reason());
+                text(sheet, row, 4, entry.owner());
+                text(sheet, row, 5, entry.until());
+                text(sheet, row, 6, entry.state().toString());
+                row++;
+            }
+        }
         row++;
         for (String note : RunText.notes(summary)) {
             text(sheet, row++, 0, note);
@@ -162,9 +176,8 @@ public final class RunWorkbook {
     }
 
     private static void match(Worksheet sheet, int row, MatchSummary match) {
-        int code = match.exitCode();
         text(sheet, row, 0, match.name());
-        text(sheet, row, 1, code == 0 ? "same" : code == 1 ? "differs" : "not proved");
+        text(sheet, row, 1, VerdictText.word(match));
         if (match.state() == RunState.COMPLETE) {
             long[] counts = {
                 match.sourceRows(),

@@ -87,7 +87,7 @@ public final class HistoryText {
             return new Cell("not finished", Meaning.CHANGED);
         }
         return switch (run.exitCode()) {
-            case 0 -> new Cell("same", Meaning.GOOD);
+            case 0 -> new Cell(run.differences() == 0 ? "same" : "accepted", Meaning.GOOD);
             case 1 -> new Cell("different", Meaning.CHANGED);
             default -> new Cell("not proved", Meaning.CHANGED);
         };

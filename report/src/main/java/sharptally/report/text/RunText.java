@@ -60,6 +60,7 @@ public final class RunText {
         text.strips();
         text.columns();
         text.rules();
+        text.accepted();
         text.lines.addAll(TotalsText.lines(run, style, columns, false));
         text.lines.addAll(VerdictText.lines(run, style, columns, all));
         return List.copyOf(text.lines);
@@ -149,7 +150,7 @@ public final class RunText {
 
     /** Whether it was compared whole, and nothing is to be said of it. */
     private static boolean isSame(MatchSummary match) {
-        return match.exitCode() == 0
+        return match.nothingDiffers()
                 && match.state() == RunState.COMPLETE
                 && match.missingColumns().isEmpty()
                 && match.extraColumns().isEmpty();
@@ -299,6 +300,30 @@ public final class RunText {
                     Cell.of(TextWidth.cut(TextWidth.harmless(example.target()), width))));
             first = false;
         }
+    }
+
+    /** What is accepted for now, by whom and why; and entries that are past, or that nothing met. */
+    private void accepted() {
+        if (run.accepted().isEmpty()) {
+            return;
+        }
+        TextTable table =
+                new TextTable(Align.LEFT, Align.RIGHT, Align.LEFT, Align.LEFT, Align.LEFT, Align.LEFT, Align.LEFT);
+        table.heading("accepted for now", "rows", "which", "reason", "owner", "until", "");
+        int width = Math.max(MIN_EXAMPLE_WIDTH, (columns - WIDTH_OF_COUNTS) / 2);
+        for (RunSummary.Accepted entry : run.accepted()) {
+            boolean used = entry.state() == RunSummary.AcceptedState.USED;
+            table.row(List.of(
+                    Cell.of(TextWidth.cut(TextWidth.harmless(entry.table()), MAX_NAME_WIDTH)),
+                    number(entry.rows(), used ? Meaning.NONE : Meaning.CHANGED),
+                    Cell.of(TextWidth.cut(TextWidth.harmless(entry.what()), width)),
+                    Cell.of(TextWidth.cut(TextWidth.harmless(entry.reason()), width)),
+                    Cell.of(TextWidth.cut(TextWidth.harmless(entry.owner()), MAX_KEY_WIDTH)),
+                    Cell.of(entry.until()),
+                    used ? Cell.of("") : new Cell(entry.state().toString(), Meaning.CHANGED)));
+        }
+        lines.addAll(table.lines(style, columns));
+        lines.add("");
     }
 
     /** What was the same only by a rule, so that nobody is fooled. */

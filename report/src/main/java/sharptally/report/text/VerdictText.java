@@ -26,6 +26,15 @@ public final class VerdictText {
         this.every = every;
     }
 
+    /** What was found of one match, in a word or two. */
+    public static String word(MatchSummary match) {
+        return match.exitCode() > 1
+                ? "not proved"
+                : match.exitCode() == 1
+                        ? "differs"
+                        : match.unaccepted() > 0 ? "as allowed" : match.accepted() > 0 ? "accepted" : "same";
+    }
+
     /** What the run proved, in the last line; before it, matches that were not compared to their end. */
     public static List<String> lines(RunSummary run) {
         VerdictText text = new VerdictText(run, Style.PLAIN, Integer.MAX_VALUE, false);
@@ -67,12 +76,20 @@ public final class VerdictText {
         failures.forEach((why, names) -> lines.add(style.paint("not finished: ", Meaning.CHANGED)
                 + TextWidth.harmless((every ? String.join(", ", names) : some(names)) + ": " + why)));
         long proved = run.matches().stream().filter(m -> m.exitCode() <= 1).count();
-        long same = run.matches().stream().filter(m -> m.exitCode() == 0).count();
+        long same = run.matches().stream().filter(m -> m.nothingDiffers()).count();
         long all = run.matches().size();
         String unproved = proved < all ? "; " + Figures.count(all - proved, "table") + " not proved either way" : "";
         long untold = run.lone().stream().filter(t -> t.untold().isPresent()).count();
         String hidden = untold > 0 ? "; of " + Figures.count(untold, "table") + " it can't be told" : "";
-        if (run.exitCode() == 0) {
+        if (run.exitCode() == 0 && run.allowed().isEmpty() && run.acceptedRows() > 0) {
+            lines.add(style.paint("same but for " + Figures.count(run.acceptedRows()) + " accepted", Meaning.GOOD)
+                    + ": every row " + (narrowings().isEmpty() ? "" : "asked for ") + "of "
+                    + Figures.count(all, "table") + " was compared, nothing else differs" + asked());
+        } else if (run.exitCode() == 0 && !run.allowed().isEmpty()) {
+            lines.add(style.paint("different, but no more than allowed", Meaning.GOOD) + ": "
+                    + Figures.count(same) + " of " + Figures.count(all, "table") + " same; " + differing() + allowed()
+                    + asked());
+        } else if (run.exitCode() == 0) {
             lines.add(style.paint("same", Meaning.GOOD) + ": every row "
                     + (narrowings().isEmpty() ? "" : "asked for ") + "of " + Figures.count(all, "table")
                     + " was compared, nothing differs" + asked());
@@ -83,12 +100,28 @@ public final class VerdictText {
         } else {
             boolean differs = same < proved || run.oneSided() > 0 || run.figuresDiffer();
             lines.add(style.paint(differs ? "different" : "not proved", Meaning.CHANGED) + ": "
-                    + Figures.count(same) + " of " + Figures.count(all, "table") + " same; "
-                    + Figures.count(total(MatchSummary::changed)) + " changed, "
-                    + Figures.count(total(MatchSummary::missing)) + " missing, "
-                    + Figures.count(total(MatchSummary::extra)) + " extra"
-                    + repeatedKeys() + alone() + unproved + hidden + asked());
+                    + Figures.count(same) + " of " + Figures.count(all, "table") + " same; " + differing() + alone()
+                    + allowed() + unproved + hidden + asked());
         }
+    }
+
+    private String differing() {
+        return Figures.count(total(MatchSummary::changed)) + " changed, "
+                + Figures.count(total(MatchSummary::missing)) + " missing, "
+                + Figures.count(total(MatchSummary::extra)) + " extra" + repeatedKeys()
+                + (run.acceptedRows() > 0 ? "; of these " + Figures.count(run.acceptedRows()) + " accepted" : "");
+    }
+
+    /** Tables with more differences than are accepted, and no more than the job file allows. */
+    private String allowed() {
+        List<MatchSummary> allowed = run.allowed();
+        return allowed.isEmpty()
+                ? ""
+                : "; allowed: "
+                        + some(allowed.stream()
+                                .map(m -> Figures.count(m.unaccepted()) + " of " + TextWidth.harmless(m.name())
+                                        + " (at most " + m.atMost().orElse("") + ")")
+                                .toList());
     }
 
     /** Why not all rows were asked for. */

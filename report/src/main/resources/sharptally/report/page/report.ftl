@@ -15,7 +15,7 @@
 |---|---|--:|--:|--:|--:|--:|--:|--:|---|--:|
 <#list tables as t>
 <#if t.finished>
-| ${md(t.name)} | <#if t.state == "same">same<#elseif t.state == "different">**differs**<#else>**not proved**</#if> | ${t.sourceRows} | ${t.targetRows} | ${t.same} | ${t.changed} | ${t.missing} | ${t.extra} | ${t.repeated} | ${t.method} | ${t.seconds} |
+| ${md(t.name)} | <#if t.state == "same">${t.word}<#else>**${t.word}**</#if> | ${t.sourceRows} | ${t.targetRows} | ${t.same} | ${t.changed} | ${t.missing} | ${t.extra} | ${t.repeated} | ${t.method} | ${t.seconds} |
 <#else>
 | ${md(t.name)} | **not finished**: ${md(t.failure)} | | | | | | | | | |
 </#if>
@@ -51,6 +51,14 @@
 ```
 ${totals?replace("```", "'''")}
 ```
+
+</#if>
+<#if accepted?has_content>
+| accepted for now | rows | which | reason | owner | until | |
+|---|--:|---|---|---|---|---|
+<#list accepted as a>
+| ${md(a.table)} | ${a.rows} | ${md(a.what)} | ${md(a.reason)} | ${md(a.owner)} | ${a.until} | <#if !a.used>**${a.state}**</#if> |
+</#list>
 
 </#if>
 <#list rules as r>

@@ -9,6 +9,7 @@ import java.util.Optional;
 import java.util.function.BooleanSupplier;
 import sharptally.api.job.CompareJob;
 import sharptally.api.job.Context;
+import sharptally.api.job.keep.AcceptedRows;
 import sharptally.core.compare.Pair;
 import sharptally.core.compare.PartKeeper;
 import sharptally.core.compare.run.Recheck;
@@ -51,8 +52,15 @@ public record RecheckJob(
      *
      * @param run the run as it stands now
      * @param left keys that still differ
+     * @param accepted rows of these that are accepted for now
+     * @param allowed whether the others are no more than may differ
      */
-    public record Rechecked(List<OfMatch> matches, RunFolder run, long left) {}
+    public record Rechecked(List<OfMatch> matches, RunFolder run, long left, long accepted, boolean allowed) {
+        /** Those that still differ and are not accepted. */
+        public long open() {
+            return left - Math.min(left, accepted);
+        }
+    }
 
     /**
      * Looks as often as given, until nothing differs any more.
@@ -62,12 +70,17 @@ public record RecheckJob(
      */
     public Rechecked run(int times, Duration wait, CompareJob.Watcher watcher, BooleanSupplier stopAsked) {
         RunFolder now = run;
+        long accepted = 0;
+        boolean allowed = true;
         Map<String, OfMatch> all = new LinkedHashMap<>();
         for (int i = 0; i < times; i++) {
             if (i > 0) {
                 pause(wait, stopAsked);
             }
-            for (OfMatch one : look(now, watcher, stopAsked)) {
+            Looked looked = look(now, watcher, stopAsked);
+            accepted = looked.accepted;
+            allowed = looked.allowed;
+            for (OfMatch one : looked.matches) {
                 OfMatch before = all.getOrDefault(one.match, new OfMatch(one.match, one.before, 0, 0, 0));
                 all.put(
                         one.match,
@@ -86,8 +99,10 @@ public record RecheckJob(
         long left = all.values().stream()
                 .mapToLong(m -> m.still + m.differentInAnotherWay)
                 .sum();
-        return new Rechecked(List.copyOf(all.values()), now, left);
+        return new Rechecked(List.copyOf(all.values()), now, left, accepted, allowed);
     }
+
+    private record Looked(List<OfMatch> matches, long accepted, boolean allowed) {}
 
     private static void pause(Duration wait, BooleanSupplier stopAsked) {
         long end = System.nanoTime() + wait.toNanos();
@@ -104,7 +119,7 @@ public record RecheckJob(
     }
 
     @SuppressWarnings("try")
-    private List<OfMatch> look(RunFolder now, CompareJob.Watcher watcher, BooleanSupplier stopAsked) {
+    private Looked look(RunFolder now, CompareJob.Watcher watcher, BooleanSupplier stopAsked) {
         List<OfMatch> results = new ArrayList<>();
         List<MatchSummary> summaries = new ArrayList<>(now.summary().matches());
         RunWriter writer = RunWriter.goOn(now);
@@ -146,15 +161,32 @@ public record RecheckJob(
                                         result,
                                         writer.seal(file),
                                         result.whole() ? result.found().damage() : damage.cells()));
-                if (!keep) {
-                    writer.forget(file);
-                }
             }
         }
-        if (keep && !results.isEmpty()) {
-            keep(now.summary(), results, summaries, writer);
+        RunFolder then = now.holding(now.summary().with(summaries, told(results)));
+        RunSummary counted = AcceptedRows.again(then).counted(then);
+        if (!keep) {
+            forgotten(now.summary(), counted).forEach(writer::forget);
+        } else if (!results.isEmpty()) {
+            keep(now.summary(), counted, results, writer);
         }
-        return results;
+        List<MatchSummary> looked = counted.matches().stream()
+                .filter(m -> results.stream().anyMatch(r -> r.match.equals(m.name())))
+                .toList();
+        return new Looked(
+                results,
+                looked.stream().mapToLong(MatchSummary::accepted).sum(),
+                looked.stream().allMatch(MatchSummary::staysWithinAllowance));
+    }
+
+    /** Files of findings that only the later of two summaries tells of. */
+    private static List<String> forgotten(RunSummary before, RunSummary after) {
+        List<String> kept =
+                before.matches().stream().map(MatchSummary::findings).toList();
+        return after.matches().stream()
+                .map(MatchSummary::findings)
+                .filter(file -> !kept.contains(file))
+                .toList();
     }
 
     private static FindingSink counted(FindingSink sink, DifferenceRecount damage) {
@@ -173,19 +205,22 @@ public record RecheckJob(
         };
     }
 
-    private void keep(RunSummary before, List<OfMatch> results, List<MatchSummary> summaries, RunWriter writer) {
+    private String told(List<OfMatch> results) {
+        return "rechecked at " + context.second() + ": "
+                + results.stream().mapToLong(OfMatch::noLongerDifferent).sum() + " no longer different, "
+                + results.stream().mapToLong(OfMatch::still).sum() + " still different, "
+                + results.stream().mapToLong(OfMatch::differentInAnotherWay).sum()
+                + " different in another way; rows that were the same were not looked at again";
+    }
+
+    private void keep(RunSummary before, RunSummary after, List<OfMatch> results, RunWriter writer) {
         long noLongerDifferent =
                 results.stream().mapToLong(OfMatch::noLongerDifferent).sum();
         long still = results.stream().mapToLong(OfMatch::still).sum();
         long changed =
                 results.stream().mapToLong(OfMatch::differentInAnotherWay).sum();
-        String at = context.second();
         writer.keepAsCompared(before);
-        writer.writeSummary(before.with(
-                summaries,
-                "rechecked at " + at + ": " + noLongerDifferent + " no longer different, " + still
-                        + " still different, " + changed
-                        + " different in another way; rows that were the same were not looked at again"));
+        writer.writeSummary(after);
         Map<String, Object> details = new LinkedHashMap<>();
         details.put("no-longer-different", noLongerDifferent);
         details.put("still-different", still);

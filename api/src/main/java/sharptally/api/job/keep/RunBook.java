@@ -42,7 +42,7 @@ public final class RunBook {
     private final String tool;
     private final JobPlan plan;
     private final RunWriter writer;
-    private final Optional<String> jobFile;
+    private final Optional<JobFile> jobFile;
     private final Optional<String> jobSha256;
     private final RunSummary.Database source;
     private final RunSummary.Database target;
@@ -52,6 +52,7 @@ public final class RunBook {
     private final Set<String> notes = new LinkedHashSet<>();
     private List<String> narrowed = List.of();
     private List<LoneSummary> lone = List.of();
+    private List<RunSummary.Accepted> accepted = List.of();
 
     /** A run that looks at no rows, so that no findings follow. */
     public static RunBook ofTotals(Path runs, Context context, JobRequest wish, JobPlan plan, Pair places) {
@@ -107,8 +108,11 @@ public final class RunBook {
             Optional<JobFile> jobFile,
             RunSummary.Database source,
             RunSummary.Database target) {
-        this.jobFile = jobFile.map(JobFile::name);
-        this.jobSha256 = this.jobFile.map(Path::of).filter(Files::isReadable).map(AuditLog::sha256);
+        this.jobFile = jobFile;
+        this.jobSha256 = jobFile.map(JobFile::name)
+                .map(Path::of)
+                .filter(Files::isReadable)
+                .map(AuditLog::sha256);
         this.started = begun.orElseGet(context::now);
         this.tool = context.tool();
         this.plan = plan;
@@ -125,7 +129,13 @@ public final class RunBook {
      */
     private RunBook begin(List<TableMatch> compared) {
         writer.writeMatches(compared);
-        writer.writeJobFile(JobFileWriter.resolved(source.name(), target.name(), plan));
+        writer.writeJobFile(JobFileWriter.resolved(
+                source.name(),
+                target.name(),
+                plan,
+                Optional.of(RunFolder.ACCEPTED)
+                        .filter(name -> Files.exists(writer.folder().resolve(name))),
+                match -> jobFile.flatMap(job -> job.entryOf(match)).flatMap(JobFile.Match::atMost)));
         write(RunState.INCOMPLETE);
         return this;
     }
@@ -180,6 +190,17 @@ public final class RunBook {
         notes.add(note);
     }
 
+    /** Counts what of the rows that differ is accepted, before the run says that it has ended. */
+    public synchronized void accept(AcceptedRows counting) {
+        summary.end();
+        write(RunState.INCOMPLETE);
+        RunSummary counted = counting.counted(RunFolder.open(writer.folder()));
+        accepted = counted.accepted();
+        for (int i = 0; i < finished.length; i++) {
+            finished[i] = counted.matches().get(i);
+        }
+    }
+
     /** Says that the run has ended; complete, if every match has. */
     public synchronized RunFolder close(boolean complete) {
         summary.end();
@@ -196,7 +217,7 @@ public final class RunBook {
                 started.toString(),
                 (System.nanoTime() - began) / 1_000_000 / 1000.0,
                 Optional.of(AuditLog.who()),
-                jobFile,
+                jobFile.map(JobFile::name),
                 jobSha256,
                 source,
                 target,
@@ -206,6 +227,7 @@ public final class RunBook {
                 List.copyOf(notes),
                 Arrays.stream(totals).filter(Objects::nonNull).toList(),
                 checks.stream().flatMap(List::stream).toList(),
-                narrowed));
+                narrowed,
+                accepted));
     }
 }
