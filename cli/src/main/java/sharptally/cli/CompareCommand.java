@@ -512,7 +512,11 @@ final class CompareCommand implements Callable<Integer> {
         if (differences > 0) {
             List<String> words = new ArrayList<>(List.of("show"));
             words.addAll(RunChoice.of(runs));
-            screen.next("see the rows that differ", words);
+            boolean others = differences > summary.acceptedRows();
+            if (!others) {
+                words.add("--only-accepted");
+            }
+            screen.next(others ? "see the rows that differ" : "see the rows that are accepted", words);
         }
     }
 }

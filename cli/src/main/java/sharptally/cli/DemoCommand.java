@@ -14,6 +14,7 @@ import sharptally.cli.demo.DemoLake;
 import sharptally.cli.screen.Screen;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
+import sharptally.core.sql.ShellText;
 import sharptally.formats.run.RunFolder;
 import sharptally.report.text.Figures;
 import sharptally.report.text.Style.Meaning;
@@ -290,6 +291,36 @@ final class DemoCommand implements Callable<Integer> {
                 "--yes",
                 "--runs",
                 runs);
+        Path known = folder.resolve("known.yaml");
+        deleteEarlier(known);
+        play(
+                "That is as it should be: it is accepted, with a reason and a last day …",
+                0,
+                "show",
+                "--table",
+                "calibration",
+                "--kind",
+                "extra",
+                "--accept-into",
+                known.toString(),
+                "--reason",
+                "calibrated after the backup",
+                "--until",
+                "2099-12-31",
+                "--runs",
+                runs);
+        play(
+                "… and from now on told apart, never in silence",
+                0,
+                "compare",
+                "dump:" + folder.resolve("backup.sql"),
+                "sqlite:" + folder.resolve("live.db"),
+                "--table",
+                "calibration",
+                "--accepted",
+                known.toString(),
+                "--runs",
+                runs);
     }
 
     private static void deleteEarlier(Path jobFile) {
@@ -306,8 +337,8 @@ final class DemoCommand implements Callable<Integer> {
         if (!title.isEmpty()) {
             screen.print(List.of(screen.style().paint("== " + title, Meaning.HEADING)));
         }
-        screen.print(List.of(
-                screen.style().paint("$ sharp-tally " + String.join(" ", arguments), Meaning.COMMAND), ""));
+        screen.print(
+                List.of(screen.style().paint("$ sharp-tally " + ShellText.command(arguments), Meaning.COMMAND), ""));
         int code = Main.commandLine(screen, arguments).execute(arguments);
         if (code != expectedCode) {
             throw new ToolException(

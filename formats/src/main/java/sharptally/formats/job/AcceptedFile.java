@@ -71,7 +71,7 @@ public final class AcceptedFile {
                     ErrorKind.JOB_FILE,
                     "no such file of accepted differences",
                     file.toString(),
-                    "check the path; show --accept-into makes one",
+                    "check the path; one is made by accepting what a run found",
                     e);
         } catch (IOException e) {
             throw new ToolException(

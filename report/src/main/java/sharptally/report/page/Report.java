@@ -215,6 +215,7 @@ public final class Report {
         model.put("notes", RunText.notes(summary));
         model.put("rules", rules(summary));
         model.put("accepted", accepted(summary));
+        model.put("acceptedRows", Figures.count(summary.acceptedRows()));
         model.put(
                 "totals",
                 String.join("\n", TotalsText.lines(summary, Style.PLAIN, TEXT_COLUMNS, true))
