@@ -6,6 +6,7 @@ import java.io.UncheckedIOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Clock;
+import java.time.Duration;
 import java.time.Instant;
 import java.time.ZoneOffset;
 import java.util.ArrayList;
@@ -25,6 +26,8 @@ import sharptally.api.job.Context;
 import sharptally.api.job.JobRequest;
 import sharptally.api.job.RequestedLimits;
 import sharptally.api.job.RequestedTables;
+import sharptally.api.job.change.RecheckJob;
+import sharptally.api.job.change.SettleJob;
 import sharptally.api.job.connect.Cluster;
 import sharptally.api.job.keep.Freshness;
 import sharptally.api.job.keep.JobLock;
@@ -47,6 +50,7 @@ import sharptally.cli.screen.ProgressBars;
 import sharptally.cli.screen.Screen;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
+import sharptally.core.finding.FindingFilter;
 import sharptally.formats.job.JobFile;
 import sharptally.formats.job.JobFileReader;
 import sharptally.formats.job.Notice;
@@ -134,6 +138,16 @@ final class CompareCommand implements Callable<Integer> {
                         + " job file says."
             })
     Optional<Path> accepted = Optional.empty();
+
+    @Option(
+            names = "--settle",
+            paramLabel = "TIME",
+            description = {
+                "Look again at what differs for up to this, as 5m.",
+                "On live systems: until it is the same, or has differed in the same way for so long. Rows that still change after"
+                        + " twice that are told apart, and nothing is proved of them: exit code 5."
+            })
+    Optional<String> settle = Optional.empty();
 
     @Option(
             names = "--rows-out",
@@ -275,6 +289,7 @@ final class CompareCommand implements Callable<Integer> {
         });
         quiet.check("compare", format.isJson(), "--format json");
         quiet.check("compare", explain, "--explain");
+        settleTime();
         Optional<RunFolder> earlier = resume.map(RunFolder::open);
         CompareRequest asked = earlier.map(this::askedBefore).orElseGet(this::asked);
         JobRequest wish =
@@ -336,7 +351,7 @@ final class CompareCommand implements Callable<Integer> {
     private RunFolder run(CompareJob job, Optional<RunFolder> earlier, int workers) {
         Watcher watcher = ProgressBars.watcher(quiet.of(screen), workers);
         try (Screen.Status status = quiet.of(screen).status("connecting, and looking at the tables")) {
-            return job.run(
+            RunFolder compared = job.run(
                     Context.ofProcess(Version.current()),
                     earlier,
                     (match, rows) -> {
@@ -344,7 +359,27 @@ final class CompareCommand implements Callable<Integer> {
                         return watcher.begin(match, rows);
                     },
                     Interrupt::asked);
+            return settle.isEmpty() ? compared : settled(compared, watcher);
         }
+    }
+
+    private RunFolder settled(RunFolder compared, Watcher watcher) {
+        JobRequest places = JobChoice.wishOf(CompareRequest.jobFileOf(compared));
+        Context context = Context.ofProcess(Version.current());
+        return new SettleJob(
+                        new RecheckJob(compared, FindingFilter.ALL, places.source(), places.target(), true, context),
+                        settleTime().orElseThrow(),
+                        context)
+                .run(watcher, Interrupt::asked);
+    }
+
+    private Optional<Duration> settleTime() {
+        Optional<Duration> time = settle.map(text -> Durations.parse("--settle", text));
+        time.filter(t -> t.toMillis() < 1).ifPresent(t -> {
+            throw new ToolException(
+                    ErrorKind.USAGE, "lag takes longer than no time", "compare --settle", "say 1s or more");
+        });
+        return time;
     }
 
     private void writeRows(RunFolder run, Path folder) {

@@ -456,9 +456,15 @@ final class ShowCommand implements Callable<Integer> {
     /** What is not listed because it is accepted. */
     private String hiddenAccepted(RunFolder run) {
         long accepted = run.summary().acceptedRows();
-        return accepted == 0 || findings.takesAccepted()
-                ? ""
-                : "; the run has " + Figures.count(accepted) + " accepted besides (--with-accepted)";
+        String moving = run.movingFile()
+                .filter(file -> findings.selection.isEmpty())
+                .map(file ->
+                        "; " + Figures.count(run.summary().movingKeys()) + " kept changing (--selection " + file + ")")
+                .orElse("");
+        return moving
+                + (accepted == 0 || findings.takesAccepted()
+                        ? ""
+                        : "; the run has " + Figures.count(accepted) + " accepted besides (--with-accepted)");
     }
 
     private static String more(Listed listed) {

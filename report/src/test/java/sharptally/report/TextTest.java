@@ -117,6 +117,7 @@ class TextTest {
                 "",
                 List.of(),
                 0,
+                0,
                 Optional.empty());
     }
 
@@ -145,7 +146,8 @@ class TextTest {
                 List.of(),
                 List.of(),
                 List.of(),
-                List.of());
+                List.of(),
+                Optional.empty());
     }
 
     private static String verdict(RunSummary run) {

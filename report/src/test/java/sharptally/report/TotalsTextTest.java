@@ -37,7 +37,8 @@ class TotalsTextTest {
                 totals,
                 checks,
                 List.of(),
-                List.of());
+                List.of(),
+                Optional.empty());
     }
 
     private static TotalsLine line(List<String> group, String column, String measure, String source, String target) {

@@ -55,7 +55,7 @@ public final class FindingChoice {
             names = "--selection",
             paramLabel = "FILE",
             description = "Only the rows in this file (show --save-selection).")
-    Optional<Path> selection = Optional.empty();
+    public Optional<Path> selection = Optional.empty();
 
     @Option(names = "--with-accepted", description = "Also what is accepted for now (default: not).")
     boolean withAccepted;
@@ -122,6 +122,11 @@ public final class FindingChoice {
         }
         List<Marked> marked = new ArrayList<>();
         selection.ifPresent(file -> marked.add(SelectionFile.read(file, run)));
+        if (keys.isEmpty() && selection.isEmpty()) {
+            run.movingFile()
+                    .map(file -> SelectionFile.read(file, run))
+                    .ifPresent(moving -> marked.add((match, finding) -> !moving.holds(match, finding)));
+        }
         Acceptances accepted = run.accepted();
         if (onlyAccepted && accepted.all().isEmpty()) {
             throw new ToolException(

@@ -123,4 +123,22 @@ public interface Place extends AutoCloseable {
 
     @Override
     void close();
+
+    /**
+     * How far the database has been written by now, in words that its copies understand which replay what is written to it;
+     * empty where it does not tell.
+     */
+    default Optional<String> writtenTo() {
+        return Optional.empty();
+    }
+
+    /**
+     * Whether this place, where it replays what is written to another one, has come as far as that was written.
+     *
+     * @param position what {@link #writtenTo} said of the other one
+     * @return empty where it replays nothing, or another database
+     */
+    default Optional<Boolean> hasReplayed(String position) {
+        return Optional.empty();
+    }
 }

@@ -118,6 +118,16 @@ final class JdbcPlace implements Place {
     }
 
     @Override
+    public Optional<String> writtenTo() {
+        return shapes.writtenTo();
+    }
+
+    @Override
+    public Optional<Boolean> hasReplayed(String position) {
+        return shapes.hasReplayed(position);
+    }
+
+    @Override
     public TableShape describe(String table) {
         return shapes.describe(table);
     }

@@ -71,6 +71,46 @@ final class PgCatalogue implements Catalogue {
         return facts;
     }
 
+    /** The database cluster and a place in its log; a copy that passes on what it replays tells how far it has come. */
+    @Override
+    public Optional<String> writtenTo(Connection connection) throws SQLException {
+        if (!mayAskForCluster(connection)) {
+            return Optional.empty();
+        }
+        return Rows.read(
+                        connection,
+                        "SELECT (SELECT system_identifier FROM pg_control_system()) || ' ' || CASE WHEN pg_is_in_recovery()"
+                                + " THEN pg_last_wal_replay_lsn() ELSE pg_current_wal_lsn() END",
+                        row -> Optional.ofNullable(row.getString(1)))
+                .get(0);
+    }
+
+    @Override
+    public Optional<Boolean> hasReplayed(Connection connection, String position) throws SQLException {
+        String[] parts = position.split(" ");
+        if (!mayAskForCluster(connection) || parts.length != 2) {
+            return Optional.empty();
+        }
+        return Rows.read(
+                        connection,
+                        "SELECT CASE WHEN pg_is_in_recovery() AND (SELECT system_identifier FROM pg_control_system())::text = ?"
+                                + " THEN coalesce(pg_last_wal_replay_lsn() >= ?::pg_lsn, false) END",
+                        row -> {
+                            boolean replayed = row.getBoolean(1);
+                            return row.wasNull() ? Optional.<Boolean>empty() : Optional.of(replayed);
+                        },
+                        parts)
+                .get(0);
+    }
+
+    private static boolean mayAskForCluster(Connection connection) throws SQLException {
+        return Rows.read(
+                        connection,
+                        "SELECT has_function_privilege('pg_control_system()', 'EXECUTE')",
+                        row -> row.getBoolean(1))
+                .get(0);
+    }
+
     @Override
     public List<TableName> tables(Connection connection) throws SQLException {
         return Rows.read(connection, """

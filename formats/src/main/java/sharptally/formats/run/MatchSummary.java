@@ -42,6 +42,7 @@ import sharptally.core.range.DifferenceHistogram;
  * @param digest of the file of findings: SHA-256 in hexadecimal digits
  * @param damage where in the key range rows differ; empty where there is no key
  * @param accepted how many of the differing rows are accepted for now
+ * @param moving how many of the keys that differ kept changing while they were looked at
  * @param atMost how many rows beside these may differ, as the job file says it; empty for none
  */
 public record MatchSummary(
@@ -77,6 +78,7 @@ public record MatchSummary(
         String digest,
         List<DifferenceHistogram.Cell> damage,
         long accepted,
+        long moving,
         Optional<String> atMost) {
     public MatchSummary {
         damage = damage == null ? List.of() : List.copyOf(damage);
@@ -146,6 +148,7 @@ public record MatchSummary(
                 file.lines(),
                 file.digest(),
                 result.outcome().map(Outcome::damage).orElse(List.of()),
+                0,
                 0,
                 Optional.empty());
     }
@@ -230,7 +233,13 @@ public record MatchSummary(
                 counted.digest,
                 other.damage,
                 counted.accepted,
+                counted.moving,
                 atMost);
+    }
+
+    /** The same with some of its keys moving, so that nothing is proved of them. */
+    public MatchSummary moving(long keys) {
+        return counted(accepted, keys, atMost, keys > 0 && exitCode <= 1 ? ErrorKind.INCOMPLETE.exitCode() : exitCode);
     }
 
     /**
@@ -244,6 +253,10 @@ public record MatchSummary(
         boolean fine = missingColumns.isEmpty()
                 && extraColumns.isEmpty()
                 && staysWithinAllowance(differences() - rows, allowed);
+        return counted(rows, moving, allowed.map(AtMost::toString), code == 1 && fine ? 0 : code);
+    }
+
+    private MatchSummary counted(long nowAccepted, long nowMoving, Optional<String> nowAtMost, int code) {
         return new MatchSummary(
                 name,
                 source,
@@ -266,7 +279,7 @@ public record MatchSummary(
                 notes,
                 notCompared,
                 failure,
-                code == 1 && fine ? 0 : code,
+                code,
                 findings,
                 missingColumns,
                 extraColumns,
@@ -276,8 +289,9 @@ public record MatchSummary(
                 lines,
                 digest,
                 damage,
-                rows,
-                allowed.map(AtMost::toString));
+                nowAccepted,
+                nowMoving,
+                nowAtMost);
     }
 
     private static List<String> lone(TableMatch match, Side side) {

@@ -44,6 +44,9 @@ public final class RunFolder implements FindingReader {
     /** What of the differences is accepted. */
     public static final String ACCEPTED = "accepted.yaml";
 
+    /** Rows that kept changing while they were looked at. */
+    public static final String MOVING = "moving.jsonl";
+
     private static final String SUMMARY = "run.json";
 
     private final Path folder;
@@ -179,6 +182,11 @@ public final class RunFolder implements FindingReader {
     /** The file of accepted differences as it was when the run began; empty where there was none. */
     public Optional<Path> acceptedFile() {
         return Optional.of(folder.resolve(ACCEPTED)).filter(Files::isRegularFile);
+    }
+
+    /** The selection of rows that kept changing while they were looked at; empty where none did. */
+    public Optional<Path> movingFile() {
+        return Optional.of(folder.resolve(MOVING)).filter(Files::isRegularFile);
     }
 
     /** What was accepted on the day of the run. */

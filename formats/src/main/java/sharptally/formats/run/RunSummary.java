@@ -32,6 +32,7 @@ import sharptally.core.totals.TotalsResult;
  * @param narrowed what kept rows from being compared, as the user wanted it
  * @param checks what was expected of figures of one side
  * @param accepted what is accepted for now, and how many rows each entry took
+ * @param settling how rows that differed at first were looked at until they did no more; empty where they were not
  */
 public record RunSummary(
         int format,
@@ -52,7 +53,8 @@ public record RunSummary(
         List<TotalsResult> totals,
         List<CheckResult> checks,
         List<String> narrowed,
-        List<Accepted> accepted) {
+        List<Accepted> accepted,
+        Optional<Settling> settling) {
     public static final int FORMAT = 5;
 
     /** Exit codes, the gravest last. */
@@ -66,7 +68,10 @@ public record RunSummary(
             ErrorKind.BUG.exitCode());
 
     /** What the names of findings files have in them that are of a later look. */
-    static final String RECHECKED = ".again-";
+    public static final String RECHECKED = ".again-";
+
+    /** The same of a look within the comparison. */
+    public static final String SETTLED = ".settled-";
 
     /**
      * One side of a run.
@@ -98,6 +103,29 @@ public record RunSummary(
         checks = List.copyOf(checks);
         narrowed = narrowed == null ? List.of() : List.copyOf(narrowed);
         accepted = accepted == null ? List.of() : List.copyOf(accepted);
+        settling = settling == null ? Optional.empty() : settling;
+    }
+
+    /**
+     * How rows that differed at first were looked at again until they differed no more.
+     *
+     * @param limitSeconds how long a row has to differ in one way to be held different
+     * @param looks how often they were looked at
+     * @param until when last, as an ISO instant
+     * @param settled keys that differed at first, or came to, and do no more
+     * @param moving keys that still changed
+     * @param replayed whether each look waited until the target had replayed what the source had written
+     */
+    public record Settling(double limitSeconds, int looks, String until, long settled, long moving, boolean replayed) {}
+
+    /** The same after rows were looked at until they settled. */
+    public RunSummary settled(List<MatchSummary> otherMatches, Settling how) {
+        return with(otherMatches, notes, totals, checks, narrowed, accepted, Optional.of(how));
+    }
+
+    /** Keys that kept changing, of all matches. */
+    public long movingKeys() {
+        return matches.stream().mapToLong(MatchSummary::moving).sum();
     }
 
     /**
@@ -134,7 +162,7 @@ public record RunSummary(
 
     /** The same with what is accepted counted. */
     public RunSummary accepting(List<MatchSummary> otherMatches, List<Accepted> entries) {
-        return with(otherMatches, notes, totals, checks, narrowed, entries);
+        return with(otherMatches, notes, totals, checks, narrowed, entries, settling);
     }
 
     /** The same, what is accepted being told in other words. */
@@ -154,6 +182,11 @@ public record RunSummary(
                 .toList();
     }
 
+    /** The same with other findings. */
+    public RunSummary with(List<MatchSummary> others) {
+        return with(others, notes, totals, checks, narrowed);
+    }
+
     /** The same with other findings, and something more worth knowing. */
     public RunSummary with(List<MatchSummary> others, String note) {
         List<String> more = new java.util.ArrayList<>(notes);
@@ -168,7 +201,7 @@ public record RunSummary(
             List<TotalsResult> otherTotals,
             List<CheckResult> otherChecks,
             List<String> otherNarrowed) {
-        return with(otherMatches, otherNotes, otherTotals, otherChecks, otherNarrowed, accepted);
+        return with(otherMatches, otherNotes, otherTotals, otherChecks, otherNarrowed, accepted, settling);
     }
 
     private RunSummary with(
@@ -177,7 +210,8 @@ public record RunSummary(
             List<TotalsResult> otherTotals,
             List<CheckResult> otherChecks,
             List<String> otherNarrowed,
-            List<Accepted> otherAccepted) {
+            List<Accepted> otherAccepted,
+            Optional<Settling> otherSettling) {
         return new RunSummary(
                 format,
                 tool,
@@ -197,7 +231,8 @@ public record RunSummary(
                 otherTotals,
                 otherChecks,
                 otherNarrowed,
-                otherAccepted);
+                otherAccepted,
+                otherSettling);
     }
 
     /** Whether the findings are those of a later look at the rows, and not of the comparison itself. */

@@ -177,15 +177,16 @@ public final class RunWriter {
     /**
      * Where findings go when a match is looked at again: a file of its own, so that the earlier ones stay.
      *
+     * @param look what it is looked at again for: {@link RunSummary#RECHECKED} or {@link RunSummary#SETTLED}
      * @return its name, relative to the folder
      */
-    public String nextFindingsFile(TableMatch match) {
+    public String nextFindingsFile(TableMatch match, String look) {
         String first = findingsFile(match).replaceAll("\\.jsonl$", "");
         int n = 1;
-        while (Files.exists(folder.resolve(first + ".again-" + n + ".jsonl"))) {
+        while (Files.exists(folder.resolve(first + look + n + ".jsonl"))) {
             n++;
         }
-        return first + ".again-" + n + ".jsonl";
+        return first + look + n + ".jsonl";
     }
 
     /** Findings as they come, into a file of the folder. */

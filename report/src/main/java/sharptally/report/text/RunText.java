@@ -84,6 +84,17 @@ public final class RunText {
     public static List<String> notes(RunSummary run) {
         List<String> notes = new ArrayList<>(run.narrowed());
         notes.addAll(run.notes());
+        run.settling()
+                .ifPresent(how -> notes.add("rows that differed were looked at again "
+                        + Figures.count(how.looks(), "time")
+                        + (how.replayed()
+                                ? ", each time when the target had replayed what the source had written by then"
+                                : "")
+                        + "; one that differs has done so, in the same way, for " + Figures.seconds(how.limitSeconds())
+                        + " at least"
+                        + (run.movingKeys() > 0
+                                ? ", but for those that kept changing: nothing is proved of them"
+                                : "")));
         if (!run.leftOut().isEmpty()) {
             notes.add("tables left out on request: " + VerdictText.some(run.leftOut()));
         }

@@ -84,25 +84,38 @@ public final class VerdictText {
         if (run.exitCode() == 0 && run.allowed().isEmpty() && run.acceptedRows() > 0) {
             lines.add(style.paint("same but for " + Figures.count(run.acceptedRows()) + " accepted", Meaning.GOOD)
                     + ": every row " + (narrowings().isEmpty() ? "" : "asked for ") + "of "
-                    + Figures.count(all, "table") + " was compared, nothing else differs" + asked());
+                    + Figures.count(all, "table") + " was compared, nothing else differs" + settled() + asked());
         } else if (run.exitCode() == 0 && !run.allowed().isEmpty()) {
             lines.add(style.paint("different, but no more than allowed", Meaning.GOOD) + ": "
                     + Figures.count(same) + " of " + Figures.count(all, "table") + " same; " + differing() + allowed()
-                    + asked());
+                    + settled() + asked());
         } else if (run.exitCode() == 0) {
             lines.add(style.paint("same", Meaning.GOOD) + ": every row "
                     + (narrowings().isEmpty() ? "" : "asked for ") + "of " + Figures.count(all, "table")
-                    + " was compared, nothing differs" + asked());
+                    + " was compared, nothing differs" + settled() + asked());
         } else if (all == 0 && run.oneSided() > 0) {
             lines.add(style.paint("different", Meaning.CHANGED) + ": " + alone().substring(2) + hidden + asked());
         } else if (proved == 0 && run.oneSided() == 0) {
-            lines.add(style.paint("nothing was proved", Meaning.CHANGED) + hidden + asked());
+            lines.add(style.paint("nothing was proved", Meaning.CHANGED) + hidden + settled() + asked());
         } else {
             boolean differs = same < proved || run.oneSided() > 0 || run.figuresDiffer();
             lines.add(style.paint(differs ? "different" : "not proved", Meaning.CHANGED) + ": "
                     + Figures.count(same) + " of " + Figures.count(all, "table") + " same; " + differing() + alone()
-                    + allowed() + unproved + hidden + asked());
+                    + allowed() + unproved + hidden + settled() + asked());
         }
+    }
+
+    /** What became of rows that differed at first, and kept being looked at. */
+    private String settled() {
+        return run.settling()
+                .map(how -> "; from " + second(run.started()) + " to " + second(how.until()) + " "
+                        + Figures.count(how.settled(), "row") + " settled"
+                        + (run.movingKeys() > 0 ? " and " + Figures.count(run.movingKeys()) + " kept changing" : ""))
+                .orElse("");
+    }
+
+    private static String second(String instant) {
+        return instant.replaceAll("\\.\\d+Z$", "Z");
     }
 
     private String differing() {

@@ -77,9 +77,15 @@ public record RecheckJob(
             if (i > 0) {
                 pause(wait, stopAsked);
             }
-            Looked looked = look(now, watcher, stopAsked);
-            accepted = looked.accepted;
-            allowed = looked.allowed;
+            Looked looked = look(now, RunSummary.RECHECKED, watcher, stopAsked);
+            if (!keep) {
+                looked.forget(now.summary());
+            } else if (!looked.matches.isEmpty()) {
+                keep(now.summary(), looked);
+            }
+            accepted =
+                    looked.ofThese().stream().mapToLong(MatchSummary::accepted).sum();
+            allowed = looked.ofThese().stream().allMatch(MatchSummary::staysWithinAllowance);
             for (OfMatch one : looked.matches) {
                 OfMatch before = all.getOrDefault(one.match, new OfMatch(one.match, one.before, 0, 0, 0));
                 all.put(
@@ -102,9 +108,30 @@ public record RecheckJob(
         return new Rechecked(List.copyOf(all.values()), now, left, accepted, allowed);
     }
 
-    private record Looked(List<OfMatch> matches, long accepted, boolean allowed) {}
+    /**
+     * What one look found.
+     *
+     * @param after the run as it would be by it
+     */
+    record Looked(List<OfMatch> matches, RunSummary after, RunWriter writer) {
+        private List<MatchSummary> ofThese() {
+            return after.matches().stream()
+                    .filter(m -> matches.stream().anyMatch(r -> r.match.equals(m.name())))
+                    .toList();
+        }
 
-    private static void pause(Duration wait, BooleanSupplier stopAsked) {
+        /** Removes the files of findings that another summary does not tell of. */
+        void forget(RunSummary other) {
+            List<String> kept =
+                    other.matches().stream().map(MatchSummary::findings).toList();
+            after.matches().stream()
+                    .map(MatchSummary::findings)
+                    .filter(file -> !kept.contains(file))
+                    .forEach(writer::forget);
+        }
+    }
+
+    static void pause(Duration wait, BooleanSupplier stopAsked) {
         long end = System.nanoTime() + wait.toNanos();
         while (System.nanoTime() < end) {
             try {
@@ -119,7 +146,7 @@ public record RecheckJob(
     }
 
     @SuppressWarnings("try")
-    private Looked look(RunFolder now, CompareJob.Watcher watcher, BooleanSupplier stopAsked) {
+    Looked look(RunFolder now, String sort, CompareJob.Watcher watcher, BooleanSupplier stopAsked) {
         List<OfMatch> results = new ArrayList<>();
         List<MatchSummary> summaries = new ArrayList<>(now.summary().matches());
         RunWriter writer = RunWriter.goOn(now);
@@ -133,7 +160,7 @@ public record RecheckJob(
                     continue;
                 }
                 checkShape(match, from, to);
-                String file = writer.nextFindingsFile(match);
+                String file = writer.nextFindingsFile(match, sort);
                 DifferenceRecount damage = new DifferenceRecount(before.get().damage());
                 Recheck.Result result;
                 try (CompareJob.Watch watch = watcher.begin(match, before.get().differences());
@@ -163,30 +190,8 @@ public record RecheckJob(
                                         result.whole() ? result.found().damage() : damage.cells()));
             }
         }
-        RunFolder then = now.holding(now.summary().with(summaries, told(results)));
-        RunSummary counted = AcceptedRows.again(then).counted(then);
-        if (!keep) {
-            forgotten(now.summary(), counted).forEach(writer::forget);
-        } else if (!results.isEmpty()) {
-            keep(now.summary(), counted, results, writer);
-        }
-        List<MatchSummary> looked = counted.matches().stream()
-                .filter(m -> results.stream().anyMatch(r -> r.match.equals(m.name())))
-                .toList();
-        return new Looked(
-                results,
-                looked.stream().mapToLong(MatchSummary::accepted).sum(),
-                looked.stream().allMatch(MatchSummary::staysWithinAllowance));
-    }
-
-    /** Files of findings that only the later of two summaries tells of. */
-    private static List<String> forgotten(RunSummary before, RunSummary after) {
-        List<String> kept =
-                before.matches().stream().map(MatchSummary::findings).toList();
-        return after.matches().stream()
-                .map(MatchSummary::findings)
-                .filter(file -> !kept.contains(file))
-                .toList();
+        RunFolder then = now.holding(now.summary().with(summaries));
+        return new Looked(results, AcceptedRows.again(then).counted(then), writer);
     }
 
     private static FindingSink counted(FindingSink sink, DifferenceRecount damage) {
@@ -205,22 +210,20 @@ public record RecheckJob(
         };
     }
 
-    private String told(List<OfMatch> results) {
-        return "rechecked at " + context.second() + ": "
-                + results.stream().mapToLong(OfMatch::noLongerDifferent).sum() + " no longer different, "
-                + results.stream().mapToLong(OfMatch::still).sum() + " still different, "
-                + results.stream().mapToLong(OfMatch::differentInAnotherWay).sum()
-                + " different in another way; rows that were the same were not looked at again";
-    }
-
-    private void keep(RunSummary before, RunSummary after, List<OfMatch> results, RunWriter writer) {
+    private void keep(RunSummary before, Looked looked) {
         long noLongerDifferent =
-                results.stream().mapToLong(OfMatch::noLongerDifferent).sum();
-        long still = results.stream().mapToLong(OfMatch::still).sum();
-        long changed =
-                results.stream().mapToLong(OfMatch::differentInAnotherWay).sum();
-        writer.keepAsCompared(before);
-        writer.writeSummary(after);
+                looked.matches.stream().mapToLong(OfMatch::noLongerDifferent).sum();
+        long still = looked.matches.stream().mapToLong(OfMatch::still).sum();
+        long changed = looked.matches.stream()
+                .mapToLong(OfMatch::differentInAnotherWay)
+                .sum();
+        looked.writer.keepAsCompared(before);
+        looked.writer.forget(RunFolder.MOVING);
+        looked.writer.writeSummary(looked.after.with(
+                looked.after.matches(),
+                "rechecked at " + context.second() + ": " + noLongerDifferent + " no longer different, " + still
+                        + " still different, " + changed
+                        + " different in another way; rows that were the same were not looked at again"));
         Map<String, Object> details = new LinkedHashMap<>();
         details.put("no-longer-different", noLongerDifferent);
         details.put("still-different", still);

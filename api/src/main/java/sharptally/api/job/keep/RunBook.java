@@ -228,6 +228,7 @@ public final class RunBook {
                 Arrays.stream(totals).filter(Objects::nonNull).toList(),
                 checks.stream().flatMap(List::stream).toList(),
                 narrowed,
-                accepted));
+                accepted,
+                Optional.empty()));
     }
 }

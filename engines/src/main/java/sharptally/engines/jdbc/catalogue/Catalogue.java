@@ -40,6 +40,16 @@ public interface Catalogue {
     /** The columns of a query, without running it to its end. */
     List<ColumnShape> describeQuery(Connection connection, String query) throws SQLException;
 
+    /** How far the database has been written; see {@code Place.writtenTo}. */
+    default Optional<String> writtenTo(Connection connection) throws SQLException {
+        return Optional.empty();
+    }
+
+    /** Whether it has come as far as another one; see {@code Place.hasReplayed}. */
+    default Optional<Boolean> hasReplayed(Connection connection, String position) throws SQLException {
+        return Optional.empty();
+    }
+
     /** What the place is, where it is not what its driver says. */
     default Optional<String> product() {
         return Optional.empty();

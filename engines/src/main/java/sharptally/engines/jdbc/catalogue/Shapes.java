@@ -131,6 +131,14 @@ public final class Shapes {
                 t -> asked("can't ask what is visible", c -> engine.catalogue().hides(c, t)));
     }
 
+    public Optional<String> writtenTo() {
+        return asked("can't ask how far it is written", c -> engine.catalogue().writtenTo(c));
+    }
+
+    public Optional<Boolean> hasReplayed(String position) {
+        return asked("can't ask how far it has come", c -> engine.catalogue().hasReplayed(c, position));
+    }
+
     public TableShape describe(String table) {
         TableName name = describing().named(table, tables(), ownSchema());
         TableShape shape = known.get(name);
