@@ -163,4 +163,45 @@ class ResumeTest {
                 .isEqualTo(verdict(sample));
         assertThat(tool.run(compare("--key-range", "one..two")).err()).contains("not a value of column id: one");
     }
+
+    @Test
+    void onlyWhatWasNotTheSameIsComparedAgain() throws Exception {
+        Database source = new Database(Database.Kind.SQLITE, folder, "failed-source");
+        Database target = new Database(Database.Kind.SQLITE, folder, "failed-target");
+        for (Database side : List.of(source, target)) {
+            for (String table : List.of("station", "gauge", "reading")) {
+                side.execute(
+                        "CREATE TABLE " + table + " (id INTEGER PRIMARY KEY, name TEXT)",
+                        "INSERT INTO " + table + " VALUES (1, 'a'), (2, 'b')");
+            }
+        }
+        source.execute("CREATE TABLE tide (id INTEGER PRIMARY KEY)");
+        target.execute("DELETE FROM gauge WHERE id = 2");
+        Tool tool = new Tool(folder);
+        assertThat(tool.run("compare", source.address(), target.address()).code())
+                .isEqualTo(1);
+        String run = tool.latestRun().toString();
+        target.execute("INSERT INTO gauge VALUES (2, 'b')", "DELETE FROM reading");
+        Tool.Result again = tool.run("compare", "--only-failed", run);
+        assertThat(again.code()).as(again.all()).isEqualTo(1);
+        assertThat(again.out())
+                .containsPattern("tide .*missing table")
+                .containsPattern("gauge +2 +2 +2 +0")
+                .doesNotContain("station  ", "reading  ")
+                .contains("not all rows were asked for: only tables that were not the same in run ");
+        target.execute("CREATE TABLE tide (id INTEGER PRIMARY KEY)");
+        Tool.Result third =
+                tool.run("compare", "--only-failed", tool.latestRun().toString());
+        assertThat(third.code()).as(third.all()).isZero();
+        assertThat(third.out()).contains("same: every row asked for of 1 table was compared");
+        Tool.Result none = tool.run("compare", "--only-failed", tool.latestRun().toString());
+        assertThat(none.code()).as(none.all()).isEqualTo(2);
+        assertThat(none.err()).contains("none differed, and each was compared to its end");
+        assertThat(tool.run("compare", source.address(), target.address(), "--only-failed", run)
+                        .err())
+                .contains("that run knows what was asked of it");
+        // All of them once more, and it shows what nobody had looked at.
+        assertThat(tool.run("compare", source.address(), target.address()).code())
+                .isEqualTo(1);
+    }
 }

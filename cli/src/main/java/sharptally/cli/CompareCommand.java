@@ -5,10 +5,7 @@ import java.io.IOException;
 import java.io.UncheckedIOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.time.Clock;
-import java.time.Duration;
 import java.time.Instant;
-import java.time.ZoneOffset;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
@@ -36,9 +33,10 @@ import sharptally.cli.cluster.Submission;
 import sharptally.cli.notice.FailureNews;
 import sharptally.cli.notice.Notifying;
 import sharptally.cli.notice.RunNews;
-import sharptally.cli.option.Durations;
+import sharptally.cli.option.EarlierChoice;
 import sharptally.cli.option.FormatChoice;
 import sharptally.cli.option.JobChoice;
+import sharptally.cli.option.LiveChoice;
 import sharptally.cli.option.QuietChoice;
 import sharptally.cli.option.RecordChoice;
 import sharptally.cli.option.RedactChoice;
@@ -54,7 +52,6 @@ import sharptally.core.finding.FindingFilter;
 import sharptally.formats.job.JobFile;
 import sharptally.formats.job.JobFileReader;
 import sharptally.formats.job.Notice;
-import sharptally.formats.run.Journal;
 import sharptally.formats.run.Json;
 import sharptally.formats.run.RunFolder;
 import sharptally.formats.run.RunState;
@@ -93,25 +90,8 @@ final class CompareCommand implements Callable<Integer> {
     @Mixin
     JobChoice choice;
 
-    @Option(
-            names = "--snapshot",
-            negatable = true,
-            defaultValue = "true",
-            fallbackValue = "true",
-            description = {
-                "Read a consistent snapshot (default), or not.",
-                "All tables of a side are read in one state of its database, where the engine can. With --no-snapshot each table in its own, and no long transaction."
-            })
-    boolean snapshot = true;
-
-    @Option(
-            names = "--max-snapshot-age",
-            paramLabel = "TIME",
-            description = {
-                "Let no snapshot get older, such as 30m.",
-                "A server keeps old rows as long as somebody may still read them. Then reading goes on in a later snapshot."
-            })
-    Optional<String> maxSnapshotAge = Optional.empty();
+    @Mixin
+    LiveChoice live;
 
     @Option(
             names = "--strict-shape",
@@ -140,16 +120,6 @@ final class CompareCommand implements Callable<Integer> {
     Optional<Path> accepted = Optional.empty();
 
     @Option(
-            names = "--settle",
-            paramLabel = "TIME",
-            description = {
-                "Look again at what differs for up to this, as 5m.",
-                "On live systems: until it is the same, or has differed in the same way for so long. Rows that still change after"
-                        + " twice that are told apart, and nothing is proved of them: exit code 5."
-            })
-    Optional<String> settle = Optional.empty();
-
-    @Option(
             names = "--rows-out",
             paramLabel = "FOLDER",
             description = {
@@ -171,14 +141,8 @@ final class CompareCommand implements Callable<Integer> {
     @Mixin
     TacticsChoice tactics;
 
-    @Option(
-            names = "--resume",
-            paramLabel = "RUN",
-            description = {
-                "Resume an interrupted run.",
-                "With what was asked of it, and without reading again what it had finished."
-            })
-    Optional<Path> resume = Optional.empty();
+    @Mixin
+    EarlierChoice past;
 
     @Option(
             names = "--on",
@@ -289,9 +253,9 @@ final class CompareCommand implements Callable<Integer> {
         });
         quiet.check("compare", format.isJson(), "--format json");
         quiet.check("compare", explain, "--explain");
-        settleTime();
-        Optional<RunFolder> earlier = resume.map(RunFolder::open);
-        CompareRequest asked = earlier.map(this::askedBefore).orElseGet(this::asked);
+        live.settleTime();
+        Optional<RunFolder> earlier = past.resumed();
+        CompareRequest asked = past.asked(earlier, choice, tactics, this::asked);
         JobRequest wish =
                 choice.wish().reading(asked).narrowedBy(asked.narrowing()).allowingEmpty(asked.allowEmpty());
         int workers = choice.workersOf(wish);
@@ -359,7 +323,7 @@ final class CompareCommand implements Callable<Integer> {
                         return watcher.begin(match, rows);
                     },
                     Interrupt::asked);
-            return settle.isEmpty() ? compared : settled(compared, watcher);
+            return live.settle.isEmpty() ? compared : settled(compared, watcher);
         }
     }
 
@@ -368,18 +332,9 @@ final class CompareCommand implements Callable<Integer> {
         Context context = Context.ofProcess(Version.current());
         return new SettleJob(
                         new RecheckJob(compared, FindingFilter.ALL, places.source(), places.target(), true, context),
-                        settleTime().orElseThrow(),
+                        live.settleTime().orElseThrow(),
                         context)
                 .run(watcher, Interrupt::asked);
-    }
-
-    private Optional<Duration> settleTime() {
-        Optional<Duration> time = settle.map(text -> Durations.parse("--settle", text));
-        time.filter(t -> t.toMillis() < 1).ifPresent(t -> {
-            throw new ToolException(
-                    ErrorKind.USAGE, "lag takes longer than no time", "compare --settle", "say 1s or more");
-        });
-        return time;
     }
 
     private void writeRows(RunFolder run, Path folder) {
@@ -431,10 +386,11 @@ final class CompareCommand implements Callable<Integer> {
                         choice.tables.tables,
                         choice.key,
                         choice.leaveOut,
-                        choice.tables.leftOut),
+                        choice.tables.leftOut,
+                        Optional.empty()),
                 tactics.narrowing(),
                 allowEmpty,
-                snapshot,
+                live.snapshot,
                 totals,
                 tactics.method,
                 tactics.rangeRows(),
@@ -443,50 +399,8 @@ final class CompareCommand implements Callable<Integer> {
                         tactics.limitFindings(),
                         tactics.stopAfterSeconds(),
                         tactics.pace(),
-                        snapshotSeconds()),
+                        live.snapshotSeconds()),
                 accepted.map(Path::toString));
-    }
-
-    private Optional<Long> snapshotSeconds() {
-        if (maxSnapshotAge.isPresent() && !snapshot) {
-            throw new ToolException(
-                    ErrorKind.USAGE,
-                    "without a snapshot none gets old",
-                    "compare --max-snapshot-age",
-                    "leave --no-snapshot out");
-        }
-        Optional<Long> seconds = maxSnapshotAge.map(
-                text -> Durations.parse("--max-snapshot-age", text).toSeconds());
-        if (seconds.filter(s -> s < 1).isPresent()) {
-            throw new ToolException(
-                    ErrorKind.USAGE,
-                    "a snapshot lives for a second at least",
-                    "compare --max-snapshot-age",
-                    "say 1s or more");
-        }
-        return seconds;
-    }
-
-    /** What the user asked for when the run began, but for its limits, which may be other ones now. */
-    private CompareRequest askedBefore(RunFolder run) {
-        if (choice.source.isPresent() || choice.jobFile.isPresent() || tactics.isNarrowing()) {
-            throw new ToolException(
-                    ErrorKind.USAGE,
-                    "an interrupted run knows what was asked of it",
-                    "compare --resume",
-                    "give --resume without databases, job file or conditions");
-        }
-        CompareRequest before = Journal.wishOf(run.folder(), CompareRequest.class);
-        choice.clock = Clock.fixed(Instant.parse(run.summary().started()), ZoneOffset.UTC);
-        choice.source = before.tables().source();
-        choice.target = before.tables().target();
-        choice.jobFile = before.tables().jobFile().map(Path::of);
-        choice.tables.tables = before.tables().only();
-        choice.key = before.tables().key();
-        choice.leaveOut = before.tables().leaveOut();
-        choice.tables.leftOut = before.tables().leaveOutTables();
-        choice.workers = choice.workers.or(before.limits()::workers);
-        return before.withLimitsOf(asked());
     }
 
     private void explain(List<CompareJob.Explained> all) {

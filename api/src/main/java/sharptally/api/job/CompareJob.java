@@ -110,6 +110,9 @@ public record CompareJob(JobRequest wish, CompareRequest asked, Path runs, int w
                             : Journal.begin(writer.folder(), asked)) {
                 RunBook book = resumed.map(run -> RunBook.goOn(run, writer, context, wish, plan, new Pair(from, to)))
                         .orElseGet(() -> RunBook.comparing(writer, context, wish, plan, new Pair(from, to)));
+                asked.tables()
+                        .after()
+                        .ifPresent(run -> book.narrowed("only tables that were not the same in run " + run));
                 book.lone(LoneTables.counted(plan.lone(), from, to));
                 Limits limits = new Limits(
                         asked.limits().findings().map(OptionalLong::of).orElse(OptionalLong.empty()),

@@ -7,6 +7,7 @@ import java.util.Optional;
  * What a user asked to compare, in the user's own words.
  *
  * @param jobFile the job file that says it; else the two places
+ * @param after a run of them all, of which those are compared again that were not the same; empty for all
  */
 public record RequestedTables(
         Optional<String> source,
@@ -15,10 +16,22 @@ public record RequestedTables(
         List<String> only,
         List<String> key,
         List<String> leaveOut,
-        List<String> leaveOutTables) {
+        List<String> leaveOutTables,
+        Optional<String> after) {
+    public RequestedTables {
+        after = after == null ? Optional.empty() : after;
+    }
+
     /** What a job file says, and nothing else. */
     static RequestedTables ofJobFile(String jobFile) {
         return new RequestedTables(
-                Optional.empty(), Optional.empty(), Optional.of(jobFile), List.of(), List.of(), List.of(), List.of());
+                Optional.empty(),
+                Optional.empty(),
+                Optional.of(jobFile),
+                List.of(),
+                List.of(),
+                List.of(),
+                List.of(),
+                Optional.empty());
     }
 }

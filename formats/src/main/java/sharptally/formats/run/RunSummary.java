@@ -120,7 +120,7 @@ public record RunSummary(
 
     /** The same after rows were looked at until they settled. */
     public RunSummary settled(List<MatchSummary> otherMatches, Settling how) {
-        return with(otherMatches, notes, totals, checks, narrowed, accepted, Optional.of(how));
+        return with(otherMatches, notes, totals, checks, narrowed, new Besides(accepted, Optional.of(how)));
     }
 
     /** Keys that kept changing, of all matches. */
@@ -162,7 +162,7 @@ public record RunSummary(
 
     /** The same with what is accepted counted. */
     public RunSummary accepting(List<MatchSummary> otherMatches, List<Accepted> entries) {
-        return with(otherMatches, notes, totals, checks, narrowed, entries, settling);
+        return with(otherMatches, notes, totals, checks, narrowed, new Besides(entries, settling));
     }
 
     /** The same, what is accepted being told in other words. */
@@ -201,8 +201,10 @@ public record RunSummary(
             List<TotalsResult> otherTotals,
             List<CheckResult> otherChecks,
             List<String> otherNarrowed) {
-        return with(otherMatches, otherNotes, otherTotals, otherChecks, otherNarrowed, accepted, settling);
+        return with(otherMatches, otherNotes, otherTotals, otherChecks, otherNarrowed, new Besides(accepted, settling));
     }
+
+    private record Besides(List<Accepted> accepted, Optional<Settling> settling) {}
 
     private RunSummary with(
             List<MatchSummary> otherMatches,
@@ -210,8 +212,7 @@ public record RunSummary(
             List<TotalsResult> otherTotals,
             List<CheckResult> otherChecks,
             List<String> otherNarrowed,
-            List<Accepted> otherAccepted,
-            Optional<Settling> otherSettling) {
+            Besides besides) {
         return new RunSummary(
                 format,
                 tool,
@@ -231,8 +232,8 @@ public record RunSummary(
                 otherTotals,
                 otherChecks,
                 otherNarrowed,
-                otherAccepted,
-                otherSettling);
+                besides.accepted,
+                besides.settling);
     }
 
     /** Whether the findings are those of a later look at the rows, and not of the comparison itself. */

@@ -10,6 +10,7 @@ import java.util.List;
 import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
+import java.util.stream.Stream;
 import sharptally.api.job.Context;
 import sharptally.api.job.JobRequest;
 import sharptally.core.compare.Pair;
@@ -188,6 +189,12 @@ public final class RunBook {
     /** Something that the user should know of the run as a whole. */
     public synchronized void note(String note) {
         notes.add(note);
+    }
+
+    /** Why not all was compared, beside the wish's own conditions. */
+    public synchronized void narrowed(String why) {
+        narrowed = Stream.concat(narrowed.stream(), Stream.of(why)).toList();
+        write(RunState.INCOMPLETE);
     }
 
     /** Counts what of the rows that differ is accepted, before the run says that it has ended. */
