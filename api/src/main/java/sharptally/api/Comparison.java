@@ -39,6 +39,7 @@ public final class Comparison {
     private Optional<Long> pace = Optional.empty();
     private Optional<Path> runs = Optional.empty();
     private Optional<Path> accepted = Optional.empty();
+    private boolean integrity;
     private ProgressListener listener = new ProgressListener() {};
     private BooleanSupplier stop = () -> false;
 
@@ -201,6 +202,12 @@ public final class Comparison {
         return this;
     }
 
+    /** Looks at foreign keys and other constraints as well, those of either side on both. */
+    public Comparison integrity() {
+        integrity = true;
+        return this;
+    }
+
     /** A file of differences that are known and accepted for now; by default the one that the job file names. */
     public Comparison accepted(Path file) {
         accepted = Optional.of(file);
@@ -289,7 +296,7 @@ public final class Comparison {
                         .orElseThrow(),
                 Optional.empty(),
                 new RequestedLimits(workers, limit, seconds, pace, snapshotSeconds),
-                accepted.map(Path::toString));
+                new CompareRequest.Besides(accepted.map(Path::toString), integrity));
     }
 
     private CompareJob.Watch watch(TableMatch match, long expectedRows) {

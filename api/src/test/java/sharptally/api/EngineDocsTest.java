@@ -63,7 +63,7 @@ class EngineDocsTest {
                 method,
                 Optional.empty(),
                 RequestedLimits.NONE,
-                Optional.empty());
+                CompareRequest.Besides.NONE);
         return new CompareJob(request, asked, folder.resolve("runs"), 1)
                 .run(
                         new Context("test", Clock.systemUTC(), folder),

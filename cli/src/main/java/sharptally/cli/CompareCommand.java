@@ -120,6 +120,15 @@ final class CompareCommand implements Callable<Integer> {
     Optional<Path> accepted = Optional.empty();
 
     @Option(
+            names = "--integrity",
+            description = {
+                "Also look at constraints, on both sides.",
+                "Rows that refer to none, values that repeat or are NULL where the other side refuses that, numbers given by the"
+                        + " database that are behind."
+            })
+    boolean integrity;
+
+    @Option(
             names = "--rows-out",
             paramLabel = "FOLDER",
             description = {
@@ -400,7 +409,7 @@ final class CompareCommand implements Callable<Integer> {
                         tactics.stopAfterSeconds(),
                         tactics.pace(),
                         live.snapshotSeconds()),
-                accepted.map(Path::toString));
+                new CompareRequest.Besides(accepted.map(Path::toString), integrity));
     }
 
     private void explain(List<CompareJob.Explained> all) {

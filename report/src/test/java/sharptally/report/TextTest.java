@@ -147,6 +147,7 @@ class TextTest {
                 List.of(),
                 List.of(),
                 List.of(),
+                Optional.empty(),
                 Optional.empty());
     }
 

@@ -38,6 +38,7 @@ class TotalsTextTest {
                 checks,
                 List.of(),
                 List.of(),
+                Optional.empty(),
                 Optional.empty());
     }
 

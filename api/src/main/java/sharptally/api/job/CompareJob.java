@@ -135,6 +135,9 @@ public record CompareJob(JobRequest wish, CompareRequest asked, Path runs, int w
                 if (!oneState) {
                     book.note(OTHER_STATES);
                 }
+                if (asked.besides().integrity()) {
+                    book.integrity(IntegrityLook.at(plan.matches(), new Pair(from, to), wish, stopAsked));
+                }
                 AcceptedRows counting =
                         new AcceptedRows(acceptances, m -> wish.entryOf(m).flatMap(JobFile.Match::atMost));
                 if (counting.mayAccept(plan.matches())) {

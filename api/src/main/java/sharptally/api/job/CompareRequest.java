@@ -16,7 +16,7 @@ import sharptally.formats.run.RunFolder;
  *
  * @param snapshot whether each side is read in one state
  * @param rangeRows about how many rows are compared at a time
- * @param accepted the file of accepted differences; empty for the one that the job file names
+ * @param besides what is done beside comparing rows
  */
 public record CompareRequest(
         RequestedTables tables,
@@ -27,9 +27,23 @@ public record CompareRequest(
         Method method,
         Optional<Long> rangeRows,
         RequestedLimits limits,
-        Optional<String> accepted) {
+        Besides besides) {
     public CompareRequest {
-        accepted = accepted == null ? Optional.empty() : accepted;
+        besides = besides == null ? Besides.NONE : besides;
+    }
+
+    /**
+     * What is done beside comparing rows.
+     *
+     * @param accepted the file of accepted differences; empty for the one that the job file names
+     * @param integrity whether constraints are looked at
+     */
+    public record Besides(Optional<String> accepted, boolean integrity) {
+        public static final Besides NONE = new Besides(Optional.empty(), false);
+
+        public Besides {
+            accepted = accepted == null ? Optional.empty() : accepted;
+        }
     }
 
     /** The resolved job file of a run, in which conditions and samples stand as well. */
@@ -54,18 +68,18 @@ public record CompareRequest(
                         Optional.empty(),
                         before.limits.pace(),
                         before.limits.snapshotSeconds()),
-                run.acceptedFile().map(Path::toString));
+                new Besides(run.acceptedFile().map(Path::toString), before.besides.integrity));
     }
 
     /** The same with the limits of another wish. */
     public CompareRequest withLimitsOf(CompareRequest now) {
         return new CompareRequest(
-                tables, narrowing, allowEmpty, snapshot, totals, method, rangeRows, now.limits, accepted);
+                tables, narrowing, allowEmpty, snapshot, totals, method, rangeRows, now.limits, besides);
     }
 
     /** The file of accepted differences that counts. */
     Optional<Path> acceptedFile(JobRequest wish) {
-        return accepted.map(Path::of).or(() -> wish.jobFile().flatMap(JobFile::accepted));
+        return besides.accepted.map(Path::of).or(() -> wish.jobFile().flatMap(JobFile::accepted));
     }
 
     /** How each match is compared, with so many workers. */

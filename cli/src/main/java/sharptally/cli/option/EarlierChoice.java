@@ -98,7 +98,9 @@ public final class EarlierChoice {
                 wished.method(),
                 before.rangeRows(),
                 wished.limits(),
-                wished.accepted().or(before::accepted));
+                new CompareRequest.Besides(
+                        wished.besides().accepted().or(() -> before.besides().accepted()),
+                        wished.besides().integrity() || before.besides().integrity()));
     }
 
     /** What the user asked for when the run began, but for its limits, which may be other ones now. */

@@ -5,6 +5,7 @@ import java.util.Map;
 import java.util.Optional;
 import sharptally.core.place.part.Aggregates;
 import sharptally.core.place.part.Checksums;
+import sharptally.core.place.part.Integrity;
 import sharptally.core.place.part.Joins;
 import sharptally.core.place.part.RangeSeek;
 import sharptally.core.place.part.Records;
@@ -123,6 +124,11 @@ public interface Place extends AutoCloseable {
 
     @Override
     void close();
+
+    /** How constraints are looked at; empty where there is nobody who could. */
+    default Optional<Integrity> integrity() {
+        return Optional.empty();
+    }
 
     /**
      * How far the database has been written by now, in words that its copies understand which replay what is written to it;

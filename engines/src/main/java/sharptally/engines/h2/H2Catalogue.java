@@ -47,6 +47,20 @@ final class H2Catalogue implements Catalogue {
     }
 
     @Override
+    public Optional<Long> nextNumber(Connection connection, TableName table, String column) throws SQLException {
+        return Rows.read(
+                        connection,
+                        "SELECT IDENTITY_BASE FROM INFORMATION_SCHEMA.COLUMNS WHERE TABLE_SCHEMA = ? AND TABLE_NAME = ?"
+                                + " AND COLUMN_NAME = ? AND IDENTITY_INCREMENT > 0",
+                        row -> row.getLong(1),
+                        table.schema().orElse(DEFAULT_SCHEMA),
+                        table.name(),
+                        column)
+                .stream()
+                .findFirst();
+    }
+
+    @Override
     public Map<String, String> facts(Connection connection) throws SQLException {
         Map<String, String> facts = new LinkedHashMap<>();
         Rows.read(connection, "SELECT CURRENT_USER, CURRENT_CATALOG", row -> {

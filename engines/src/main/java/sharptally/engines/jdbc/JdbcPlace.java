@@ -17,6 +17,7 @@ import sharptally.core.place.PlaceAccess;
 import sharptally.core.place.ReadRequest;
 import sharptally.core.place.part.Aggregates;
 import sharptally.core.place.part.Checksums;
+import sharptally.core.place.part.Integrity;
 import sharptally.core.place.part.Joins;
 import sharptally.core.place.part.RangeSeek;
 import sharptally.core.place.part.Sampling;
@@ -29,6 +30,7 @@ import sharptally.engines.jdbc.connect.Connector;
 import sharptally.engines.jdbc.join.JdbcJoins;
 import sharptally.engines.jdbc.sums.JdbcAggregates;
 import sharptally.engines.jdbc.sums.JdbcChecksums;
+import sharptally.engines.jdbc.sums.JdbcIntegrity;
 
 /**
  * A place behind a JDBC connection. Rows are read over the same connection, one query after the other, so that all of
@@ -46,6 +48,7 @@ final class JdbcPlace implements Place {
     private final Optional<JdbcChecksums> checksums;
     private final Optional<Joins> joins;
     private final Aggregates aggregates;
+    private final Integrity integrity;
     private boolean reading;
     private volatile long begun = System.nanoTime();
     private final Object ending = new Object();
@@ -68,6 +71,7 @@ final class JdbcPlace implements Place {
         this.seeking = new JdbcRanges(session);
         this.checksums = engine.hashing().map(hashing -> new JdbcChecksums(session, hashing, seeking));
         this.joins = engine.joining().map(joining -> new JdbcJoins(session, joining, access));
+        this.integrity = new JdbcIntegrity(session);
         this.aggregates = new JdbcAggregates(session, shapes::countRows);
     }
 
@@ -115,6 +119,11 @@ final class JdbcPlace implements Place {
     @Override
     public Optional<String> hides(Optional<TableName> table) {
         return shapes.hides(table);
+    }
+
+    @Override
+    public Optional<Integrity> integrity() {
+        return Optional.of(integrity);
     }
 
     @Override

@@ -71,6 +71,22 @@ final class PgCatalogue implements Catalogue {
         return facts;
     }
 
+    @Override
+    public Optional<Long> nextNumber(Connection connection, TableName table, String column) throws SQLException {
+        return Rows.read(
+                        connection,
+                        "SELECT CASE WHEN has_sequence_privilege(s, 'SELECT, USAGE') THEN coalesce((pg_sequence_last_value(s)"
+                                + " + seqincrement)::text, seqstart::text) END"
+                                + " FROM (SELECT pg_get_serial_sequence(?, ?)::regclass AS s) own JOIN pg_sequence ON seqrelid = s"
+                                + " WHERE s IS NOT NULL AND seqincrement > 0",
+                        row -> Optional.ofNullable(row.getString(1)).map(Long::parseLong),
+                        new PgDialect().quote(table),
+                        column)
+                .stream()
+                .flatMap(Optional::stream)
+                .findFirst();
+    }
+
     /** The database cluster and a place in its log; a copy that passes on what it replays tells how far it has come. */
     @Override
     public Optional<String> writtenTo(Connection connection) throws SQLException {

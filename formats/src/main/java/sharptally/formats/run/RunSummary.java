@@ -32,6 +32,7 @@ import sharptally.core.totals.TotalsResult;
  * @param narrowed what kept rows from being compared, as the user wanted it
  * @param checks what was expected of figures of one side
  * @param accepted what is accepted for now, and how many rows each entry took
+ * @param integrity which constraints were looked at, and what does not meet them; empty where none were
  * @param settling how rows that differed at first were looked at until they did no more; empty where they were not
  */
 public record RunSummary(
@@ -54,6 +55,7 @@ public record RunSummary(
         List<CheckResult> checks,
         List<String> narrowed,
         List<Accepted> accepted,
+        Optional<Integrity> integrity,
         Optional<Settling> settling) {
     public static final int FORMAT = 5;
 
@@ -103,7 +105,53 @@ public record RunSummary(
         checks = List.copyOf(checks);
         narrowed = narrowed == null ? List.of() : List.copyOf(narrowed);
         accepted = accepted == null ? List.of() : List.copyOf(accepted);
+        integrity = integrity == null ? Optional.empty() : integrity;
         settling = settling == null ? Optional.empty() : settling;
+    }
+
+    /**
+     * What was found of constraints.
+     *
+     * @param met how many were met
+     * @param unmet those that were not
+     * @param notLookedAt those that could not be looked at, with the reason
+     */
+    public record Integrity(int met, List<Unmet> unmet, List<String> notLookedAt) {
+        public Integrity {
+            unmet = List.copyOf(unmet);
+            notLookedAt = List.copyOf(notLookedAt);
+        }
+    }
+
+    /**
+     * A constraint that is not met.
+     *
+     * @param side whose rows do not meet it
+     * @param what in words
+     * @param rows how many; where values repeat, how many values
+     * @param examples values of some of them
+     * @param mend a statement that mends it, in the words of the side's engine; empty where there is none
+     */
+    public record Unmet(Side side, String table, String what, long rows, List<String> examples, Optional<String> mend) {
+        public Unmet {
+            examples = List.copyOf(examples);
+        }
+    }
+
+    /** Constraints that are not met. */
+    public List<Unmet> unmet() {
+        return integrity.map(Integrity::unmet).orElse(List.of());
+    }
+
+    /** The same, what does not meet constraints being told in other words. */
+    public RunSummary telling(List<Unmet> others) {
+        return with(
+                matches,
+                notes,
+                totals,
+                checks,
+                narrowed,
+                new Besides(accepted, integrity.map(i -> new Integrity(i.met(), others, i.notLookedAt())), settling));
     }
 
     /**
@@ -120,7 +168,7 @@ public record RunSummary(
 
     /** The same after rows were looked at until they settled. */
     public RunSummary settled(List<MatchSummary> otherMatches, Settling how) {
-        return with(otherMatches, notes, totals, checks, narrowed, new Besides(accepted, Optional.of(how)));
+        return with(otherMatches, notes, totals, checks, narrowed, new Besides(accepted, integrity, Optional.of(how)));
     }
 
     /** Keys that kept changing, of all matches. */
@@ -162,7 +210,7 @@ public record RunSummary(
 
     /** The same with what is accepted counted. */
     public RunSummary accepting(List<MatchSummary> otherMatches, List<Accepted> entries) {
-        return with(otherMatches, notes, totals, checks, narrowed, new Besides(entries, settling));
+        return with(otherMatches, notes, totals, checks, narrowed, new Besides(entries, integrity, settling));
     }
 
     /** The same, what is accepted being told in other words. */
@@ -201,10 +249,16 @@ public record RunSummary(
             List<TotalsResult> otherTotals,
             List<CheckResult> otherChecks,
             List<String> otherNarrowed) {
-        return with(otherMatches, otherNotes, otherTotals, otherChecks, otherNarrowed, new Besides(accepted, settling));
+        return with(
+                otherMatches,
+                otherNotes,
+                otherTotals,
+                otherChecks,
+                otherNarrowed,
+                new Besides(accepted, integrity, settling));
     }
 
-    private record Besides(List<Accepted> accepted, Optional<Settling> settling) {}
+    private record Besides(List<Accepted> accepted, Optional<Integrity> integrity, Optional<Settling> settling) {}
 
     private RunSummary with(
             List<MatchSummary> otherMatches,
@@ -233,6 +287,7 @@ public record RunSummary(
                 otherChecks,
                 otherNarrowed,
                 besides.accepted,
+                besides.integrity,
                 besides.settling);
     }
 
@@ -330,7 +385,8 @@ public record RunSummary(
         Stream<Integer> parts = Stream.of(
                 ended ? 0 : ErrorKind.INCOMPLETE.exitCode(),
                 lone.stream().anyMatch(t -> t.untold().isPresent()) ? ErrorKind.INCOMPLETE.exitCode() : 0,
-                oneSided() > 0 || figuresDiffer() ? 1 : 0);
+                integrity.filter(i -> !i.notLookedAt().isEmpty()).isPresent() ? ErrorKind.INCOMPLETE.exitCode() : 0,
+                oneSided() > 0 || figuresDiffer() || !unmet().isEmpty() ? 1 : 0);
         return Stream.concat(matches.stream().map(MatchSummary::exitCode), parts)
                 .max(Comparator.comparing(GRAVITY::indexOf))
                 .orElse(0);

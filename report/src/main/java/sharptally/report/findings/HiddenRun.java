@@ -36,14 +36,23 @@ public final class HiddenRun {
         RunSummary told = run.accepting(run.accepted().stream()
                 .map(a -> new RunSummary.Accepted(a.table(), HIDDEN, HIDDEN, a.owner(), a.until(), a.rows(), a.state()))
                 .toList());
-        return told.with(
-                run.matches().stream().map(this::of).toList(),
-                notes,
-                run.totals().stream().map(this::of).toList(),
-                run.checks().stream().map(HiddenRun::of).toList(),
-                run.narrowed().isEmpty()
-                        ? List.of()
-                        : List.of("only some rows were compared; by what they were chosen is hidden"));
+        return told.telling(run.unmet().stream()
+                        .map(u -> new RunSummary.Unmet(
+                                u.side(),
+                                u.table(),
+                                u.what().replaceFirst(" is -?\\d+, the greatest there is .*", " is behind"),
+                                u.rows(),
+                                List.of(),
+                                u.mend()))
+                        .toList())
+                .with(
+                        run.matches().stream().map(this::of).toList(),
+                        notes,
+                        run.totals().stream().map(this::of).toList(),
+                        run.checks().stream().map(HiddenRun::of).toList(),
+                        run.narrowed().isEmpty()
+                                ? List.of()
+                                : List.of("only some rows were compared; by what they were chosen is hidden"));
     }
 
     private MatchSummary of(MatchSummary match) {

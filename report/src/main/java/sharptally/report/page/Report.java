@@ -214,6 +214,7 @@ public final class Report {
         model.put("anyRepeated", summary.matches().stream().anyMatch(m -> m.repeated() > 0));
         model.put("notes", RunText.notes(summary));
         model.put("rules", rules(summary));
+        model.put("unmet", unmet(summary));
         model.put("accepted", accepted(summary));
         model.put("acceptedRows", Figures.count(summary.acceptedRows()));
         model.put(
@@ -374,6 +375,18 @@ public final class Report {
                     column.put("target", TextWidth.cut(c.target(), 80));
                     return column;
                 })
+                .toList();
+    }
+
+    private static List<Map<String, Object>> unmet(RunSummary summary) {
+        return summary.unmet().stream()
+                .map(u -> Map.<String, Object>of(
+                        "table", u.table(),
+                        "side", u.side().toString(),
+                        "rows", Figures.count(u.rows()),
+                        "what", u.what(),
+                        "examples", String.join("; ", u.examples()),
+                        "mend", u.mend().orElse("")))
                 .toList();
     }
 

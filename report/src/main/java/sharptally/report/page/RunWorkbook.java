@@ -152,6 +152,19 @@ public final class RunWorkbook {
                     lone.untold().map(why -> "can't be told: " + why).orElse(lone.word()));
             row++;
         }
+        if (!summary.unmet().isEmpty()) {
+            row++;
+            heading(sheet, row++, List.of("constraints not met", "side", "rows", "what", "such as", "mended by"));
+            for (RunSummary.Unmet unmet : summary.unmet()) {
+                text(sheet, row, 0, unmet.table());
+                text(sheet, row, 1, unmet.side().toString());
+                number(sheet, row, 2, BigDecimal.valueOf(unmet.rows()));
+                text(sheet, row, 3, unmet.what());
+                text(sheet, row, 4, String.join("; ", unmet.examples()));
+                text(sheet, row, 5, unmet.mend().orElse(""));
+                row++;
+            }
+        }
         if (!summary.accepted().isEmpty()) {
             row++;
             heading(sheet, row++, List.of("accepted for now", "which", "rows", "reason", "owner", "until", "state"));

@@ -60,6 +60,7 @@ public final class RunText {
         text.strips();
         text.columns();
         text.rules();
+        text.constraints();
         text.accepted();
         text.lines.addAll(TotalsText.lines(run, style, columns, false));
         text.lines.addAll(VerdictText.lines(run, style, columns, all));
@@ -84,6 +85,11 @@ public final class RunText {
     public static List<String> notes(RunSummary run) {
         List<String> notes = new ArrayList<>(run.narrowed());
         notes.addAll(run.notes());
+        run.integrity().ifPresent(found -> {
+            notes.add(Figures.count(found.met(), "constraint") + " of both sides met, "
+                    + Figures.count(found.unmet().size()) + " not");
+            found.notLookedAt().forEach(why -> notes.add("CONSTRAINTS NOT LOOKED AT: " + why));
+        });
         run.settling()
                 .ifPresent(how -> notes.add("rows that differed were looked at again "
                         + Figures.count(how.looks(), "time")
@@ -311,6 +317,29 @@ public final class RunText {
                     Cell.of(TextWidth.cut(TextWidth.harmless(example.target()), width))));
             first = false;
         }
+    }
+
+    /** What does not meet constraints of either side, and what mends it. */
+    private void constraints() {
+        if (run.unmet().isEmpty()) {
+            return;
+        }
+        TextTable table = new TextTable(Align.LEFT, Align.LEFT, Align.RIGHT, Align.LEFT, Align.LEFT);
+        table.heading("constraints not met", "in the", "rows", "", "such as");
+        int width = Math.max(MIN_EXAMPLE_WIDTH, (columns - WIDTH_OF_COUNTS) / 2);
+        for (RunSummary.Unmet unmet : run.unmet()) {
+            table.row(List.of(
+                    Cell.of(TextWidth.cut(TextWidth.harmless(unmet.table()), MAX_NAME_WIDTH)),
+                    Cell.of(unmet.side().toString()),
+                    number(unmet.rows(), Meaning.CHANGED),
+                    Cell.of(TextWidth.harmless(unmet.what())),
+                    new Cell(
+                            TextWidth.cut(TextWidth.harmless(String.join("; ", unmet.examples())), width),
+                            Meaning.QUIET)));
+        }
+        lines.addAll(table.lines(style, columns));
+        run.unmet().forEach(unmet -> unmet.mend().ifPresent(mend -> lines.add("  " + TextWidth.harmless(mend))));
+        lines.add("");
     }
 
     /** What is accepted for now, by whom and why; and entries that are past, or that nothing met. */

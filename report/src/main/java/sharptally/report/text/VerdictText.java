@@ -98,7 +98,10 @@ public final class VerdictText {
         } else if (proved == 0 && run.oneSided() == 0) {
             lines.add(style.paint("nothing was proved", Meaning.CHANGED) + hidden + settled() + asked());
         } else {
-            boolean differs = same < proved || run.oneSided() > 0 || run.figuresDiffer();
+            boolean differs = same < proved
+                    || run.oneSided() > 0
+                    || run.figuresDiffer()
+                    || !run.unmet().isEmpty();
             lines.add(style.paint(differs ? "different" : "not proved", Meaning.CHANGED) + ": "
                     + Figures.count(same) + " of " + Figures.count(all, "table") + " same; " + differing() + alone()
                     + allowed() + unproved + hidden + settled() + asked());
@@ -184,6 +187,11 @@ public final class VerdictText {
         alone(text, run.loneTables(Side.TARGET).size(), "extra table");
         alone(text, total(m -> m.missingColumns().size()), "missing column");
         alone(text, total(m -> m.extraColumns().size()), "extra column");
+        if (!run.unmet().isEmpty()) {
+            text.append("; ")
+                    .append(Figures.count(run.unmet().size(), "constraint"))
+                    .append(" not met");
+        }
         return text.toString();
     }
 

@@ -53,6 +53,14 @@ ${totals?replace("```", "'''")}
 ```
 
 </#if>
+<#if unmet?has_content>
+| constraints not met | in the | rows | | such as | mended by |
+|---|---|--:|---|---|---|
+<#list unmet as u>
+| ${md(u.table)} | ${u.side} | ${u.rows} | ${md(u.what)} | ${md(u.examples)} | ${md(u.mend)} |
+</#list>
+
+</#if>
 <#if accepted?has_content>
 | accepted for now | rows | which | reason | owner | until | |
 |---|--:|---|---|---|---|---|

@@ -54,6 +54,7 @@ public final class RunBook {
     private List<String> narrowed = List.of();
     private List<LoneSummary> lone = List.of();
     private List<RunSummary.Accepted> accepted = List.of();
+    private Optional<RunSummary.Integrity> integrity = Optional.empty();
 
     /** A run that looks at no rows, so that no findings follow. */
     public static RunBook ofTotals(Path runs, Context context, JobRequest wish, JobPlan plan, Pair places) {
@@ -191,6 +192,12 @@ public final class RunBook {
         notes.add(note);
     }
 
+    /** What was found of constraints. */
+    public synchronized void integrity(RunSummary.Integrity found) {
+        integrity = Optional.of(found);
+        write(RunState.INCOMPLETE);
+    }
+
     /** Why not all was compared, beside the wish's own conditions. */
     public synchronized void narrowed(String why) {
         narrowed = Stream.concat(narrowed.stream(), Stream.of(why)).toList();
@@ -236,6 +243,7 @@ public final class RunBook {
                 checks.stream().flatMap(List::stream).toList(),
                 narrowed,
                 accepted,
+                integrity,
                 Optional.empty()));
     }
 }

@@ -50,6 +50,14 @@ public interface Catalogue {
         return Optional.empty();
     }
 
+    /**
+     * The number that the next row gets in a column that the database numbers by itself; empty where it does not tell, or
+     * can't fall behind the numbers that are there.
+     */
+    default Optional<Long> nextNumber(Connection connection, TableName table, String column) throws SQLException {
+        return Optional.empty();
+    }
+
     /** What the place is, where it is not what its driver says. */
     default Optional<String> product() {
         return Optional.empty();
