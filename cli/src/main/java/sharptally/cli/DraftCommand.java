@@ -4,6 +4,7 @@ import java.io.IOException;
 import java.io.UncheckedIOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.time.Clock;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
@@ -13,6 +14,7 @@ import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
+import sharptally.api.job.CompareRequest;
 import sharptally.api.job.DraftJob;
 import sharptally.api.job.JobRequest;
 import sharptally.cli.option.Connections;
@@ -26,8 +28,13 @@ import sharptally.core.fault.ToolException;
 import sharptally.core.match.text.Glob;
 import sharptally.formats.InputFile;
 import sharptally.formats.job.JobFileReader;
+import sharptally.formats.job.ProposalText;
+import sharptally.formats.run.RunFolder;
 import sharptally.report.text.DraftSummary;
+import sharptally.report.text.Figures;
 import sharptally.report.text.Style.Meaning;
+import sharptally.report.text.TextTable;
+import sharptally.report.text.TextWidth;
 
 @Command(
         name = "draft",
@@ -71,6 +78,16 @@ final class DraftCommand implements Callable<Integer> {
     Optional<Path> update = Optional.empty();
 
     @Option(
+            names = "--from-run",
+            paramLabel = "RUN",
+            description = {
+                "Propose rules by what a run found, as CHECK lines.",
+                "In its job file, the one of --update, or a new one: rules by which most values that differ would be the same, with"
+                        + " what they would hide. Nothing holds before the comment sign is taken away."
+            })
+    Optional<Path> fromRun = Optional.empty();
+
+    @Option(
             names = "--pair",
             split = ",",
             paramLabel = "OLD=NEW",
@@ -108,7 +125,80 @@ final class DraftCommand implements Callable<Integer> {
 
     @Override
     public Integer call() {
-        return update.isPresent() ? update(update.get()) : draft();
+        return fromRun.isPresent()
+                ? propose(RunFolder.open(fromRun.get()))
+                : update.isPresent() ? update(update.get()) : draft();
+    }
+
+    private int propose(RunFolder run) {
+        if (source.isPresent() || !pairs.isEmpty() || !tables.isEmpty() || namesOnly || totals) {
+            throw usage("a run already says what belongs together", "give --from-run with --update or --out alone");
+        }
+        Optional<Path> known = update.or(() -> run.summary().job().map(Path::of).filter(job -> out.isEmpty()));
+        Path file = known.or(() -> out).orElse(Path.of("job.yaml"));
+        if (known.isEmpty() && Files.exists(file)) {
+            throw new ToolException(
+                    ErrorKind.REFUSED,
+                    "the job file exists",
+                    file.toString(),
+                    "add the proposals to it with --update " + file + ", or choose another with --out");
+        }
+        try {
+            Path read = known.orElseGet(() -> CompareRequest.jobFileOf(run));
+            if (known.isPresent()) {
+                JobFileReader.read(read, System.getenv(), Clock.systemUTC());
+            }
+            DraftJob.Proposed proposed = DraftJob.proposed(run, file, InputFile.text(read));
+            List<Line> lines = proposed.matches().stream()
+                    .flatMap(m -> m.proposals().stream()
+                            .map(p ->
+                                    new Line(m.match(), p.pair().name(), ProposalText.entry(p), p.explains(), p.of())))
+                    .toList();
+            if (!lines.isEmpty()) {
+                DraftJob.write(file, proposed.jobFile());
+            }
+            if (format.isJson()) {
+                return JsonResult.done(screen, "draft", 0, Map.of("job-file", file.toString(), "proposals", lines));
+            }
+            tell(run, file, lines);
+            return 0;
+        } catch (IOException e) {
+            throw new ToolException(
+                    ErrorKind.JOB_FILE,
+                    "can't read the job file",
+                    file + " (" + e.getMessage() + ")",
+                    "give --update with where it is now",
+                    e);
+        }
+    }
+
+    /**
+     * One proposal.
+     *
+     * @param entry as it would stand in the job file
+     * @param explains how many of the values that differ would be the same by it
+     */
+    record Line(String match, String column, String entry, long explains, long of) {}
+
+    private void tell(RunFolder run, Path file, List<Line> lines) {
+        if (lines.isEmpty()) {
+            screen.print(List.of("no rule would make most values of a column the same that differ in run "
+                    + run.summary().run() + "; nothing was written"));
+            return;
+        }
+        TextTable table = new TextTable(TextTable.Align.LEFT, TextTable.Align.RIGHT, TextTable.Align.LEFT);
+        table.heading("column", "would be the same", "by");
+        lines.forEach(line -> table.row(List.of(
+                TextTable.Cell.of(TextWidth.harmless(line.match() + "." + line.column())),
+                TextTable.Cell.of(Figures.count(line.explains()) + " of " + Figures.count(line.of())),
+                TextTable.Cell.of(TextWidth.harmless(line.entry())))));
+        screen.print(table.lines(screen.style(), screen.columns()));
+        screen.print(List.of("", "as comments in " + file));
+        screen.print(List.of(
+                "",
+                screen.style().paint("next", Meaning.QUIET)
+                        + "  read what is marked CHECK, take in what is right, then "
+                        + screen.command("", List.of("compare", "--job", file.toString()))));
     }
 
     @SuppressWarnings("try")

@@ -15,6 +15,8 @@ import java.util.Set;
 import java.util.stream.Collectors;
 import sharptally.core.draft.Draft;
 import sharptally.core.draft.Drafting;
+import sharptally.core.draft.Proposal;
+import sharptally.core.draft.RuleProposals;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.Hint;
 import sharptally.core.fault.ToolException;
@@ -32,6 +34,7 @@ import sharptally.core.totals.StartingChecks;
 import sharptally.formats.job.DraftText;
 import sharptally.formats.job.DraftUpdate;
 import sharptally.formats.job.JobFile;
+import sharptally.formats.run.RunFolder;
 
 /**
  * Drafts a job file, or adds to one what is new.
@@ -160,6 +163,30 @@ public record DraftJob(
                         ? name
                         : changes.map(c -> c.dialect().quote(name)).orElseGet(() -> SqlTerms.doubleQuoted(name)));
     }
+
+    /**
+     * A job file's text with what is proposed by what a run found, and the proposals.
+     *
+     * @param file where the text stands
+     */
+    public static Proposed proposed(RunFolder run, Path file, String text) {
+        List<DraftUpdate.Proposed> all = new ArrayList<>();
+        for (TableMatch match : run.matches()) {
+            long rows = run.summaryOf(match).map(m -> m.same() + m.changed()).orElse(0L);
+            List<Proposal> proposals = RuleProposals.ordered(
+                    new RuleProposals(match, rows, each -> run.forEach(match, each)).list().stream());
+            if (!proposals.isEmpty()) {
+                all.add(new DraftUpdate.Proposed(
+                        match.name(), match.source().name().toString(), proposals));
+            }
+        }
+        String updated = new DraftUpdate(file, text, new DraftText(Map.of(), name -> name))
+                .proposed(run.summary().run(), all);
+        return new Proposed(all, updated);
+    }
+
+    /** What was proposed of each match, and the job file's text with it. */
+    public record Proposed(List<DraftUpdate.Proposed> matches, String jobFile) {}
 
     /**
      * Writes a job file in one step.

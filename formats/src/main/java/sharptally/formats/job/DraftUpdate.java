@@ -9,6 +9,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.TreeMap;
+import java.util.stream.Stream;
 import org.yaml.snakeyaml.DumperOptions.FlowStyle;
 import org.yaml.snakeyaml.nodes.MappingNode;
 import org.yaml.snakeyaml.nodes.Node;
@@ -16,6 +17,7 @@ import org.yaml.snakeyaml.nodes.NodeTuple;
 import org.yaml.snakeyaml.nodes.ScalarNode;
 import org.yaml.snakeyaml.nodes.SequenceNode;
 import sharptally.core.draft.Draft;
+import sharptally.core.draft.Proposal;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
 
@@ -76,6 +78,39 @@ public final class DraftUpdate {
         return build();
     }
 
+    /** What is proposed for one match. */
+    public record Proposed(String match, String source, List<Proposal> proposals) {}
+
+    /**
+     * The job file with proposals, as comments behind the matches that they are of; one that stands there is not added again.
+     *
+     * @param run the name of the run that they are from
+     */
+    public String proposed(String run, List<Proposed> all) {
+        Optional<Node> matches = value(root(), "matches");
+        for (Proposed one : all) {
+            Optional<Node> match = matches.flatMap(m -> item(m, one.match()).or(() -> item(m, one.source())));
+            boolean block = match.filter(m -> m instanceof MappingNode map && map.getFlowStyle() == FlowStyle.BLOCK)
+                    .isPresent();
+            String indent =
+                    match.map(m -> " ".repeat(m.getStartMark().getColumn())).orElse("");
+            List<String> lines = new ArrayList<>();
+            for (Proposal proposal : one.proposals()) {
+                if (!text.contains("#   " + ProposalText.entry(proposal) + "\n")) {
+                    lines.addAll(ProposalText.lines(proposal, run));
+                }
+            }
+            if (!lines.isEmpty() && !block) {
+                lines.add(0, "# CHECK for the match " + DraftText.oneLine(one.match()) + ":");
+            }
+            lines.replaceAll(line -> indent + line);
+            if (!lines.isEmpty()) {
+                insert(match.map(m -> lastLine(m) + 1).orElse(lineCount()), lines);
+            }
+        }
+        return build();
+    }
+
     private MappingNode root() {
         return (MappingNode) new org.yaml.snakeyaml.Yaml().compose(new StringReader(text));
     }
@@ -93,10 +128,10 @@ public final class DraftUpdate {
     private static Optional<Node> item(Node matches, String source) {
         return matches instanceof SequenceNode list
                 ? list.getValue().stream()
-                        .filter(m -> value(m, "source")
-                                .filter(s -> s instanceof ScalarNode name
-                                        && name.getValue().equalsIgnoreCase(source))
-                                .isPresent())
+                        .filter(m -> Stream.of("name", "source")
+                                .flatMap(key -> value(m, key).stream())
+                                .anyMatch(s -> s instanceof ScalarNode name
+                                        && name.getValue().equalsIgnoreCase(source)))
                         .findFirst()
                 : Optional.empty();
     }
