@@ -5,6 +5,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
 import com.fasterxml.jackson.databind.node.ObjectNode;
+import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.sql.Connection;
@@ -201,9 +202,7 @@ class ClusterTest {
 
             Path before = tool.latestRun();
             Process driver = cluster.begin(tool, command);
-            while (tool.latestRun().equals(before)
-                    || !Files.readString(tool.latestRun().resolve("journal.jsonl"))
-                            .contains("\"joined\"")) {
+            while (tool.latestRun().equals(before) || !hasJoined(tool.latestRun())) {
                 assertThat(driver.isAlive())
                         .as(Files.readString(folder.resolve("begun.log")))
                         .isTrue();
@@ -218,6 +217,12 @@ class ClusterTest {
             assertThat(tool.latestRun()).isEqualTo(half);
             same("seed " + seed, found(tool, tables.names()), expected);
         }
+    }
+
+    /** A folder is there a moment before its journal is. */
+    private static boolean hasJoined(Path run) throws IOException {
+        Path journal = run.resolve("journal.jsonl");
+        return Files.exists(journal) && Files.readString(journal).contains("\"joined\"");
     }
 
     /** As Spark itself writes them. */
