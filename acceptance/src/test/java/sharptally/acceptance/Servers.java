@@ -136,6 +136,7 @@ final class Servers {
                     Thread rest = new Thread(() -> out.lines().forEach(more -> {}));
                     rest.setDaemon(true);
                     rest.start();
+                    Leaks.keepsConnectionsTo(Integer.parseInt(ready.group(1)));
                     return "root@127.0.0.1:" + ready.group(1);
                 }
             }

@@ -175,10 +175,13 @@ class SettleTest {
                 Thread.sleep(50);
             }
         });
-        CompletableFuture<Void> late = later(
-                2_500,
-                () -> target.execute(
-                        "INSERT INTO reading SELECT n, n % 500, 'at rest' FROM generate_series(1, 5) AS n"));
+        // What is on its way arrives once they were compared.
+        CompletableFuture<Void> late = later(0, () -> {
+            while (!isComplete(folder.resolve("sharp-tally-runs"))) {
+                Thread.sleep(20);
+            }
+            target.execute("INSERT INTO reading SELECT n, n % 500, 'at rest' FROM generate_series(1, 5) AS n");
+        });
         Thread.sleep(300);
         Tool tool = Tool.apart(folder);
         Tool.Result compared =
@@ -250,9 +253,9 @@ class SettleTest {
         if (!Files.isDirectory(runs)) {
             return false;
         }
-        try (Stream<Path> all = Files.walk(runs)) {
-            for (Path file : all.filter(f -> f.endsWith("run.json")).toList()) {
-                if (Files.readString(file).contains("\"state\" : \"complete\"")) {
+        try (Stream<Path> all = Files.list(runs)) {
+            for (Path file : all.map(run -> run.resolve("run.json")).toList()) {
+                if (Files.exists(file) && Files.readString(file).contains("\"state\" : \"complete\"")) {
                     return true;
                 }
             }

@@ -15,7 +15,6 @@ import java.util.Set;
 import java.util.TreeMap;
 import java.util.TreeSet;
 import java.util.function.Consumer;
-import java.util.stream.Collectors;
 import java.util.stream.IntStream;
 import java.util.stream.Stream;
 import sharptally.core.draft.Proposal.ByRules;
@@ -50,6 +49,8 @@ public final class RuleProposals {
     private static final double LEAST_FURTHER_SHARE = 0.1;
     private static final double NEARLY_AS_MUCH = 0.9;
     private static final double CONSISTENT = 0.95;
+    private static final double LEAST_TRANSLATED = 0.5;
+    private static final double LEAST_RENAMED = 0.1;
 
     private final TableMatch match;
     private final long rows;
@@ -108,7 +109,7 @@ public final class RuleProposals {
         Map<Integer, List<Counting>> countings = new HashMap<>();
         seen.forEach((pair, column) -> countings.put(
                 pair,
-                chosen(match.pairs().get(pair), column.sample).stream()
+                chosen(match.pairs().get(pair), column).stream()
                         .map(Counting::new)
                         .toList()));
         Map<Integer, List<Example>> leaves = new HashMap<>();
@@ -157,12 +158,13 @@ public final class RuleProposals {
     }
 
     /** The changes of one column, each chosen by what those before it do not explain. */
-    private static List<Explaining> chosen(ColumnPair pair, List<Difference> sample) {
+    private List<Explaining> chosen(ColumnPair pair, Seen column) {
+        List<Difference> sample = column.sample;
         List<Explaining> chosen = new ArrayList<>();
         List<Difference> left = new ArrayList<>(sample);
         while (chosen.size() < MOST_A_COLUMN && left.size() > 1) {
             List<Difference> now = left;
-            List<Explaining> candidates = candidates(pair, now).stream()
+            List<Explaining> candidates = candidates(pair, now, (double) column.all / Math.max(1, rows)).stream()
                     .filter(c -> chosen.stream().noneMatch(other -> clashes(other.change(), c)))
                     .map(c -> new Explaining(pair, c))
                     .toList();
@@ -197,8 +199,12 @@ public final class RuleProposals {
                                 r -> too.rules().stream().anyMatch(s -> s.word().equals(r.word())));
     }
 
-    /** All that may be, the tightest first. */
-    private static List<Change> candidates(ColumnPair pair, List<Difference> sample) {
+    /**
+     * All that may be, the tightest first.
+     *
+     * @param share of all rows in which the column differs: what changes values that are the same now is for most of them
+     */
+    private static List<Change> candidates(ColumnPair pair, List<Difference> sample, double share) {
         List<List<Rule>> rules = new ArrayList<>();
         rules.add(List.of(new Rule.EmptyAsNull()));
         rules.add(List.of(new Rule.Spaces(true, false)));
@@ -212,19 +218,25 @@ public final class RuleProposals {
         for (int places = 9; places >= 0; places--) {
             rules.add(List.of(new Rule.Decimals(places)));
         }
-        for (String share : List.of("0.000000001", "0.000001", "0.0001")) {
-            rules.add(List.of(new Rule.Within(BigDecimal.ZERO, new BigDecimal(share), false)));
+        for (String bound : List.of("0.000000001", "0.000001", "0.0001")) {
+            rules.add(List.of(new Rule.Within(BigDecimal.ZERO, new BigDecimal(bound), false)));
         }
-        for (TimeStep step : TimeStep.values()) {
+        for (TimeStep step : List.of(TimeStep.MICROSECOND, TimeStep.MILLISECOND, TimeStep.SECOND, TimeStep.MINUTE)) {
             rules.add(List.of(new Rule.Precision(step)));
         }
-        List<Change> candidates = rules.stream()
+        // A factor or a zone has to hit each value exactly; a unit that is coarse enough hides any offset.
+        List<Change> candidates = new ArrayList<>();
+        if (share >= LEAST_TRANSLATED) {
+            factor(sample).map(Scaled::new).ifPresent(candidates::add);
+            zone(pair, sample).map(zone -> new ByRules(List.of(zone))).ifPresent(candidates::add);
+        }
+        rules.stream()
                 .filter(all -> all.stream().allMatch(r -> r.fits(pair.comparedAs())))
-                .<Change>map(ByRules::new)
-                .collect(Collectors.toCollection(ArrayList::new));
-        factor(sample).map(Scaled::new).ifPresent(candidates::add);
-        zone(pair, sample).map(zone -> new ByRules(List.of(zone))).ifPresent(candidates::add);
-        sameAs(sample).map(map -> new ByRules(List.of(map))).ifPresent(candidates::add);
+                .map(ByRules::new)
+                .forEach(candidates::add);
+        if (share >= LEAST_RENAMED) {
+            sameAs(sample).map(map -> new ByRules(List.of(map))).ifPresent(candidates::add);
+        }
         return candidates;
     }
 
