@@ -28,7 +28,6 @@ import sharptally.core.fault.ToolException;
 import sharptally.core.match.text.Glob;
 import sharptally.formats.InputFile;
 import sharptally.formats.job.JobFileReader;
-import sharptally.formats.job.ProposalText;
 import sharptally.formats.run.RunFolder;
 import sharptally.report.text.DraftSummary;
 import sharptally.report.text.Figures;
@@ -149,11 +148,7 @@ final class DraftCommand implements Callable<Integer> {
                 JobFileReader.read(read, System.getenv(), Clock.systemUTC());
             }
             DraftJob.Proposed proposed = DraftJob.proposed(run, file, InputFile.text(read));
-            List<Line> lines = proposed.matches().stream()
-                    .flatMap(m -> m.proposals().stream()
-                            .map(p ->
-                                    new Line(m.match(), p.pair().name(), ProposalText.entry(p), p.explains(), p.of())))
-                    .toList();
+            List<DraftJob.Line> lines = proposed.lines();
             if (!lines.isEmpty()) {
                 DraftJob.write(file, proposed.jobFile());
             }
@@ -172,15 +167,7 @@ final class DraftCommand implements Callable<Integer> {
         }
     }
 
-    /**
-     * One proposal.
-     *
-     * @param entry as it would stand in the job file
-     * @param explains how many of the values that differ would be the same by it
-     */
-    record Line(String match, String column, String entry, long explains, long of) {}
-
-    private void tell(RunFolder run, Path file, List<Line> lines) {
+    private void tell(RunFolder run, Path file, List<DraftJob.Line> lines) {
         if (lines.isEmpty()) {
             screen.print(List.of("no rule would make most values of a column the same that differ in run "
                     + run.summary().run() + "; nothing was written"));

@@ -34,6 +34,7 @@ import sharptally.core.totals.StartingChecks;
 import sharptally.formats.job.DraftText;
 import sharptally.formats.job.DraftUpdate;
 import sharptally.formats.job.JobFile;
+import sharptally.formats.job.ProposalText;
 import sharptally.formats.run.RunFolder;
 
 /**
@@ -186,7 +187,25 @@ public record DraftJob(
     }
 
     /** What was proposed of each match, and the job file's text with it. */
-    public record Proposed(List<DraftUpdate.Proposed> matches, String jobFile) {}
+    public record Proposed(List<DraftUpdate.Proposed> matches, String jobFile) {
+        /** The proposals, a line each. */
+        public List<Line> lines() {
+            return matches.stream()
+                    .flatMap(m -> m.proposals().stream()
+                            .map(p ->
+                                    new Line(m.match(), p.pair().name(), ProposalText.entry(p), p.explains(), p.of())))
+                    .toList();
+        }
+    }
+
+    /**
+     * One proposal.
+     *
+     * @param entry as it would stand in the job file
+     * @param explains how many of the values that differ would be the same by it
+     * @param of how many differ
+     */
+    public record Line(String match, String column, String entry, long explains, long of) {}
 
     /**
      * Writes a job file in one step.

@@ -8,6 +8,7 @@ import sharptally.core.compare.Pair;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
 import sharptally.core.integrity.Constraint;
+import sharptally.core.integrity.ConstraintText;
 import sharptally.core.integrity.Constraints;
 import sharptally.core.match.ColumnPair;
 import sharptally.core.match.TableMatch;
@@ -19,7 +20,6 @@ import sharptally.core.place.part.Integrity;
 import sharptally.core.shape.ColumnShape;
 import sharptally.core.shape.TableShape;
 import sharptally.formats.run.RunSummary;
-import sharptally.report.text.ConstraintText;
 
 /** Looks at the constraints of both sides of a comparison, in the state of the databases that was compared. */
 final class IntegrityLook {

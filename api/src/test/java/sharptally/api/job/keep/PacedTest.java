@@ -20,9 +20,9 @@ class PacedTest {
         }
     }
 
-    /** A machine that stands still for a second while something is done makes ten of it. */
+    /** A machine that stands still for ten seconds while something is done makes a hundred of it. */
     private static void until(java.util.function.BooleanSupplier isSo) {
-        for (int i = 0; i < 6_000 && !isSo.getAsBoolean(); i++) {
+        for (int i = 0; i < 30_000 && !isSo.getAsBoolean(); i++) {
             sleep(10);
         }
         assertThat(isSo.getAsBoolean()).isTrue();

@@ -1,6 +1,5 @@
-package sharptally.report.text;
+package sharptally.core.integrity;
 
-import sharptally.core.integrity.Constraint;
 import sharptally.core.place.part.Integrity;
 
 /** Constraints in words, as they are not met. */
