@@ -339,6 +339,30 @@ class AcceptedTest {
         assertThat(resumed.out()).contains("same but for 3 accepted");
     }
 
+    /** Of equal rows without a key several are one finding: however many are accepted, another that is left is told. */
+    @Test
+    void manyAcceptedRowsHideNoOther() throws Exception {
+        Database source = new Database(Kind.SQLITE, folder, "source");
+        Database target = new Database(Kind.SQLITE, folder, "target");
+        for (Database side : List.of(source, target)) {
+            side.execute("CREATE TABLE reading (station TEXT)", "INSERT INTO reading VALUES ('S1')");
+        }
+        source.execute("INSERT INTO reading VALUES ('S8'), ('S8'), ('S8'), ('S8'), ('S8'), ('S9')");
+        Files.writeString(
+                folder.resolve("known.yaml"),
+                "accepted: 1\ndifferences:\n  - {table: reading, if: station = 'S8', reason: known, owner: a, until: "
+                        + TODAY + "}\n");
+        Tool tool = new Tool(folder);
+        Tool.Result compared = tool.run(with("--accepted", "known.yaml"));
+        assertThat(compared.code()).as(compared.all()).isEqualTo(1);
+        assertThat(compared.out()).contains("6 missing, 0 extra; of these 5 accepted");
+        Tool.Result again = tool.run("recheck", "--quiet");
+        assertThat(again.code()).as(again.all()).isEqualTo(1);
+        assertThat(tool.run("recheck").out()).contains("next  ");
+        target.execute("INSERT INTO reading VALUES ('S9')");
+        assertThat(tool.run("recheck").code()).isZero();
+    }
+
     @Test
     void allowancesDecideTheExitCode() throws Exception {
         Tool tool = twoRows();

@@ -53,12 +53,14 @@ public record RecheckJob(
      * @param run the run as it stands now
      * @param left keys that still differ
      * @param accepted rows of these that are accepted for now
+     * @param others rows of these that are not
      * @param allowed whether the others are no more than may differ
      */
-    public record Rechecked(List<OfMatch> matches, RunFolder run, long left, long accepted, boolean allowed) {
-        /** Those that still differ and are not accepted. */
+    public record Rechecked(
+            List<OfMatch> matches, RunFolder run, long left, long accepted, long others, boolean allowed) {
+        /** Keys that still differ and are not accepted; never none while a row is left that is not. */
         public long open() {
-            return left - Math.min(left, accepted);
+            return Math.min(left, others);
         }
     }
 
@@ -71,6 +73,7 @@ public record RecheckJob(
     public Rechecked run(int times, Duration wait, CompareJob.Watcher watcher, BooleanSupplier stopAsked) {
         RunFolder now = run;
         long accepted = 0;
+        long others = 0;
         boolean allowed = true;
         Map<String, OfMatch> all = new LinkedHashMap<>();
         for (int i = 0; i < times; i++) {
@@ -85,6 +88,9 @@ public record RecheckJob(
             }
             accepted =
                     looked.ofThese().stream().mapToLong(MatchSummary::accepted).sum();
+            others = looked.ofThese().stream()
+                    .mapToLong(MatchSummary::unaccepted)
+                    .sum();
             allowed = looked.ofThese().stream().allMatch(MatchSummary::staysWithinAllowance);
             for (OfMatch one : looked.matches) {
                 OfMatch before = all.getOrDefault(one.match, new OfMatch(one.match, one.before, 0, 0, 0));
@@ -105,7 +111,7 @@ public record RecheckJob(
         long left = all.values().stream()
                 .mapToLong(m -> m.still + m.differentInAnotherWay)
                 .sum();
-        return new Rechecked(List.copyOf(all.values()), now, left, accepted, allowed);
+        return new Rechecked(List.copyOf(all.values()), now, left, accepted, others, allowed);
     }
 
     /**
