@@ -110,7 +110,7 @@ class ViewsTest {
                 .filter(line -> line.matches("  [a-z]+ {2,}.*"))
                 .map(line -> line.strip().split(" ")[0])
                 .collect(Collectors.toCollection(ArrayList::new));
-        assertThat(commands).hasSize(17);
+        assertThat(commands).hasSize(18);
         commands.remove("help");
         for (String command : commands) {
             Tool.Result help = tool.with(NARROW, command, "--help");

@@ -296,7 +296,7 @@ public final class Comparison {
                         .orElseThrow(),
                 Optional.empty(),
                 new RequestedLimits(workers, limit, seconds, pace, snapshotSeconds),
-                new CompareRequest.Besides(accepted.map(Path::toString), integrity));
+                new CompareRequest.Besides(accepted.map(Path::toString), integrity, Optional.empty()));
     }
 
     private CompareJob.Watch watch(TableMatch match, long expectedRows) {

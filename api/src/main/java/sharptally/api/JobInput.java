@@ -5,6 +5,8 @@ import java.util.List;
 import java.util.Optional;
 import sharptally.api.job.JobRequest;
 import sharptally.api.job.Narrowing;
+import sharptally.core.fault.ErrorKind;
+import sharptally.core.fault.ToolException;
 import sharptally.formats.job.JobFile;
 
 /**
@@ -30,6 +32,13 @@ record JobInput(JobRequest request, Optional<Path> jobFile) {
 
     static JobInput of(SharpTally tally, Path jobFile) {
         JobFile read = tally.read(jobFile);
+        if (read.targets().size() > 1) {
+            throw new ToolException(
+                    ErrorKind.JOB_FILE,
+                    "this job file names several targets, of which a job compares one",
+                    jobFile.toString(),
+                    "write one for each that includes it, with a target of its own");
+        }
         return new JobInput(
                 new JobRequest(
                         tally.resolvedOfFile(read.source()),

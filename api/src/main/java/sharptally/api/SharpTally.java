@@ -111,7 +111,7 @@ public final class SharpTally {
 
     /** An address that a job file names, which may come from somebody else. */
     Endpoint resolvedOfFile(String address) {
-        if (address.startsWith("jdbc:") && !allowDriverAddresses) {
+        if (Endpoints.namesDriver(address) && !allowDriverAddresses) {
             throw new ToolException(
                     ErrorKind.REFUSED,
                     "a job file names a driver's own address, which may make it run code or read files",
@@ -125,7 +125,7 @@ public final class SharpTally {
         Path none = Path.of("no connections file");
         ConnectionsFile file =
                 ConnectionsFile.find(connections.orElse(none), none, environment, place -> Optional.empty());
-        return Endpoints.of(file.resolve(Address.parse(address), origin), context.temporary());
+        return Endpoints.of(address, part -> Endpoints.of(file.resolve(part, origin), context.temporary()));
     }
 
     JobFile read(Path jobFile) {

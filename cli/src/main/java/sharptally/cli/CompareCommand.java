@@ -1,8 +1,5 @@
 package sharptally.cli;
 
-import com.fasterxml.jackson.databind.SerializationFeature;
-import java.io.IOException;
-import java.io.UncheckedIOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Instant;
@@ -15,6 +12,7 @@ import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Model.CommandSpec;
 import picocli.CommandLine.Option;
+import picocli.CommandLine.Parameters;
 import picocli.CommandLine.Spec;
 import sharptally.api.job.CompareJob;
 import sharptally.api.job.CompareJob.Watcher;
@@ -30,6 +28,8 @@ import sharptally.api.job.keep.Freshness;
 import sharptally.api.job.keep.JobLock;
 import sharptally.api.job.keep.KeptRuns;
 import sharptally.cli.cluster.Submission;
+import sharptally.cli.compare.ManyTargets;
+import sharptally.cli.compare.RunEnd;
 import sharptally.cli.notice.FailureNews;
 import sharptally.cli.notice.Notifying;
 import sharptally.cli.notice.RunNews;
@@ -40,7 +40,6 @@ import sharptally.cli.option.LiveChoice;
 import sharptally.cli.option.QuietChoice;
 import sharptally.cli.option.RecordChoice;
 import sharptally.cli.option.RedactChoice;
-import sharptally.cli.option.RunChoice;
 import sharptally.cli.option.TacticsChoice;
 import sharptally.cli.screen.Interrupt;
 import sharptally.cli.screen.JsonResult;
@@ -52,32 +51,25 @@ import sharptally.core.finding.FindingFilter;
 import sharptally.formats.job.JobFile;
 import sharptally.formats.job.JobFileReader;
 import sharptally.formats.job.Notice;
-import sharptally.formats.run.Json;
 import sharptally.formats.run.RunFolder;
-import sharptally.formats.run.RunState;
 import sharptally.formats.run.RunSummary;
 import sharptally.report.findings.HiddenRun;
-import sharptally.report.findings.Redaction;
 import sharptally.report.findings.RowsOut;
 import sharptally.report.text.ChoiceText;
 import sharptally.report.text.Figures;
-import sharptally.report.text.RunText;
 import sharptally.report.text.VerdictText;
 
 @Command(
         name = "compare",
-        description = {
-            "Compares all rows of two databases, and keeps what differs.",
-            "In a run folder, from which all other commands work."
-        },
+        description = "Compares all rows of two databases, and keeps what differs in a run folder.",
         mixinStandardHelpOptions = true,
         exitCodeListHeading = "%nExit codes:%n",
         exitCodeList = {
-            "0:same, or what differs is accepted",
+            "0:same, or accepted",
             "1:differences found",
             "2:bad usage or job file",
             "3:a database can't be read",
-            "5:stopped or a column not compared: nothing proved"
+            "5:stopped, or not all compared"
         },
         footer = {"", "Example: sharp-tally compare sqlite:old.db h2:new"})
 final class CompareCommand implements Callable<Integer> {
@@ -89,6 +81,15 @@ final class CompareCommand implements Callable<Integer> {
 
     @Mixin
     JobChoice choice;
+
+    @Parameters(
+            index = "2..*",
+            paramLabel = "TARGET",
+            description = {
+                "Further targets, each compared by itself.",
+                "The source is read once for all; each has a run of its own. In a job file: targets."
+            })
+    List<String> further = List.of();
 
     @Mixin
     LiveChoice live;
@@ -199,6 +200,13 @@ final class CompareCommand implements Callable<Integer> {
             throw new ToolException(
                     ErrorKind.USAGE, "the methods of one machine are none of a cluster", "--explain", "leave --on out");
         }
+        if (cluster.isPresent() && (past.sinceRun.isPresent() || !further.isEmpty())) {
+            throw new ToolException(
+                    ErrorKind.USAGE,
+                    "a cluster compares with one target at a time, and relies on no earlier run",
+                    "compare --on",
+                    "leave --since-run, and all targets but one, out");
+        }
         if (cluster.isPresent()) {
             return new Submission(cluster.get(), System.getenv()).run(elsewhere());
         }
@@ -265,8 +273,13 @@ final class CompareCommand implements Callable<Integer> {
         live.settleTime();
         Optional<RunFolder> earlier = past.resumed();
         CompareRequest asked = past.asked(earlier, choice, tactics, this::asked);
-        JobRequest wish =
-                choice.wish().reading(asked).narrowedBy(asked.narrowing()).allowingEmpty(asked.allowEmpty());
+        List<JobRequest> wishes = choice.wishes(further).stream()
+                .map(one -> one.reading(asked).narrowedBy(asked.narrowing()).allowingEmpty(asked.allowEmpty()))
+                .toList();
+        return wishes.size() > 1 ? each(wishes, asked) : one(wishes.get(0), asked, earlier);
+    }
+
+    private int one(JobRequest wish, CompareRequest asked, Optional<RunFolder> earlier) {
         int workers = choice.workersOf(wish);
         CompareJob job = new CompareJob(wish, asked, choice.runs, workers, Cluster.comparing());
         if (explain) {
@@ -289,16 +302,9 @@ final class CompareCommand implements Callable<Integer> {
             List<String> verdict = VerdictText.lines(HiddenRun.of(run.summary(), redact.redaction()));
             screen.print(List.of(verdict.get(verdict.size() - 1) + "; run " + run.folder()));
         } else if (!format.isJson()) {
-            print(screen, run, redact.redaction(), all, choice.runs);
+            RunEnd.print(screen, run, redact.redaction(), all, choice.runs);
         }
-        int code = run.summary().exitCode();
-        if (code == 0 && strictShape && run.summary().shapesDiffer()) {
-            screen.say("sharp-tally: the rows are the same, the shapes are not (--strict-shape)");
-            code = 1;
-        }
-        rowsOut.ifPresent(folder -> writeRows(run, folder));
-        afterwards(run, wish);
-        code = recording.after(screen, run, wish, code);
+        int code = finished(run, wish, rowsOut);
         if (!format.isJson()) {
             return code;
         }
@@ -306,6 +312,74 @@ final class CompareCommand implements Callable<Integer> {
         return code == 0 && run.summary().differences() > 0
                 ? JsonResult.accepted(screen, "compare", result)
                 : JsonResult.compared(screen, "compare", code, result);
+    }
+
+    /** Several targets, each compared by itself with a source that is read for all. */
+    private int each(List<JobRequest> wishes, CompareRequest asked) {
+        live.checkShared();
+        if (Cluster.isHere()) {
+            throw new ToolException(
+                    ErrorKind.USAGE, "a cluster compares with one target at a time", "--on", "name one target");
+        }
+        int workers = choice.workersOf(wishes.get(0));
+        List<CompareJob> jobs = wishes.stream()
+                .map(wish -> new CompareJob(wish, asked.to(wish.target().label().toString()), choice.runs, workers))
+                .toList();
+        if (explain) {
+            jobs.forEach(job -> explain(job.explain(Interrupt::asked)));
+            return 0;
+        }
+        recording.check(wishes.get(0));
+        boolean marks = Files.isDirectory(choice.runs);
+        Optional<JobLock> lock = wishes.get(0).jobFile().map(jobFile -> JobLock.of(choice.runs, jobFile.name()));
+        List<Optional<Path>> begun = new ArrayList<>();
+        try {
+            jobs.forEach(job -> begun.add(marks ? begin(job.wish(), job.asked()) : Optional.empty()));
+            Watcher watcher = ProgressBars.watcher(quiet.of(screen), workers * jobs.size());
+            return new ManyTargets(screen, Version.current(), redact.redaction(), all)
+                    .run(
+                            jobs,
+                            watcher,
+                            format.isJson()
+                                    ? ManyTargets.Form.JSON
+                                    : quiet.quiet ? ManyTargets.Form.QUIET : ManyTargets.Form.TEXT,
+                            (i, result) -> result.run()
+                                    .map(run -> ended(run, begun.get(i), wishes.get(i), watcher))
+                                    .orElseGet(() -> failed(result.failure().orElseThrow(), begun.get(i))));
+        } catch (ToolException e) {
+            begun.forEach(one -> one.ifPresent(Freshness::failed));
+            throw e;
+        } finally {
+            lock.ifPresent(JobLock::close);
+        }
+    }
+
+    private int ended(RunFolder run, Optional<Path> begun, JobRequest wish, Watcher watcher) {
+        begun.ifPresent(Freshness::end);
+        RunFolder last = live.settle.isEmpty() ? run : settled(run, watcher);
+        return finished(
+                last,
+                wish,
+                rowsOut.map(folder -> folder.resolve(run.folder().getFileName().toString())));
+    }
+
+    private int failed(ToolException failure, Optional<Path> begun) {
+        choice.jobFile.ifPresent(
+                jobFile -> tellFailure(jobFile, Instant.now().toString(), failure.getMessage(), failure.kind()));
+        begun.ifPresent(Freshness::failed);
+        return failure.kind().exitCode();
+    }
+
+    /** What is done once a run has ended; gives the exit code. */
+    private int finished(RunFolder run, JobRequest wish, Optional<Path> rows) {
+        int code = run.summary().exitCode();
+        if (code == 0 && strictShape && run.summary().shapesDiffer()) {
+            screen.say("sharp-tally: the rows are the same, the shapes are not (--strict-shape)");
+            code = 1;
+        }
+        rows.ifPresent(folder -> writeRows(run, folder));
+        afterwards(run, wish);
+        return recording.after(screen, run, wish, code);
     }
 
     /**
@@ -409,7 +483,7 @@ final class CompareCommand implements Callable<Integer> {
                         tactics.stopAfterSeconds(),
                         tactics.pace(),
                         live.snapshotSeconds()),
-                new CompareRequest.Besides(accepted.map(Path::toString), integrity));
+                new CompareRequest.Besides(accepted.map(Path::toString), integrity, past.sinceRun.map(Path::toString)));
     }
 
     private void explain(List<CompareJob.Explained> all) {
@@ -419,62 +493,6 @@ final class CompareCommand implements Callable<Integer> {
         }
         for (CompareJob.Explained one : all) {
             screen.print(ChoiceText.lines(one.match(), one.choice(), screen.style(), screen.columns()));
-        }
-    }
-
-    /** Prints one JSON object a line. */
-    static void printLines(Screen screen, List<?> results) {
-        try {
-            for (Object result : results) {
-                screen.out()
-                        .println(Json.MAPPER
-                                .writer()
-                                .without(SerializationFeature.INDENT_OUTPUT)
-                                .writeValueAsString(result));
-            }
-        } catch (IOException e) {
-            throw new UncheckedIOException(e);
-        }
-    }
-
-    /** Not where all that is unfinished asks for what can't be done, which would be refused again. */
-    private static boolean canBeResumed(RunSummary summary) {
-        return summary.matches().isEmpty()
-                || summary.matches().stream()
-                        .anyMatch(m -> m.state() == RunState.INCOMPLETE && m.exitCode() != ErrorKind.USAGE.exitCode());
-    }
-
-    /** Prints the result of a run, and what to do next. */
-    static void print(Screen screen, RunFolder run, Redaction redaction, boolean all, Path runs) {
-        RunSummary summary = HiddenRun.of(run.summary(), redaction);
-        screen.print(RunText.lines(summary, screen.style(), screen.columns(), all));
-        screen.print(List.of("run " + run.folder()));
-        long differences =
-                summary.matches().stream().mapToLong(m -> m.differences()).sum();
-        if (summary.state() == RunState.INCOMPLETE) {
-            long finished = summary.matches().stream()
-                    .filter(m -> m.state() == RunState.COMPLETE)
-                    .count();
-            screen.say((Interrupt.asked() ? "sharp-tally: stopped as asked; " : "sharp-tally: not completed; ")
-                    + Figures.count(finished) + " of "
-                    + Figures.count(summary.matches().size(), "table")
-                    + " finished; what was found by then is kept");
-            if (canBeResumed(summary)) {
-                List<String> words = new ArrayList<>(
-                        List.of("compare", "--resume", run.folder().toString()));
-                words.addAll(Submission.words());
-                screen.next("resume it", words);
-            }
-            return;
-        }
-        if (differences > 0) {
-            List<String> words = new ArrayList<>(List.of("show"));
-            words.addAll(RunChoice.of(runs));
-            boolean others = differences > summary.acceptedRows();
-            if (!others) {
-                words.add("--only-accepted");
-            }
-            screen.next(others ? "see the rows that differ" : "see the rows that are accepted", words);
         }
     }
 }

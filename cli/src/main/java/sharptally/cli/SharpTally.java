@@ -10,6 +10,7 @@ import picocli.CommandLine.Option;
 import picocli.CommandLine.ParameterException;
 import picocli.CommandLine.ScopeType;
 import picocli.CommandLine.Spec;
+import sharptally.cli.compare.SplitCommand;
 import sharptally.cli.file.KeptCommand;
 import sharptally.cli.help.CandidatesCommand;
 import sharptally.cli.help.CompletionCommand;
@@ -44,6 +45,7 @@ final class SharpTally implements Runnable {
             CompareCommand.class,
             ShowCommand.class,
             BrowseCommand.class,
+            SplitCommand.class,
             ScriptCommand.class,
             ApplyCommand.class,
             RecheckCommand.class,

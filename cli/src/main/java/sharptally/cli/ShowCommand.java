@@ -282,7 +282,7 @@ final class ShowCommand implements Callable<Integer> {
     private int showColumns(RunFolder run, FindingFilter filter) {
         List<ColumnCauses> columns = redact.redaction().ofColumns(ColumnCauses.of(run, filter));
         if (form == Form.JSONL) {
-            CompareCommand.printLines(screen, columns);
+            JsonResult.lines(screen, columns);
         } else if (form == Form.JSON) {
             JsonResult.done(screen, "show", 0, Map.of("columns", columns));
         } else if (columns.isEmpty()) {
@@ -324,7 +324,7 @@ final class ShowCommand implements Callable<Integer> {
         }
         List<Map<String, Object>> told = common.stream().map(ShowCommand::told).toList();
         if (form == Form.JSONL) {
-            CompareCommand.printLines(screen, told);
+            JsonResult.lines(screen, told);
             return code;
         }
         return JsonResult.done(screen, "show", code, Map.of("common", told));
@@ -366,7 +366,7 @@ final class ShowCommand implements Callable<Integer> {
                 .toList();
         var ranges = matches.stream().flatMap(m -> RangeText.ranges(m).stream()).toList();
         if (form == Form.JSONL) {
-            CompareCommand.printLines(screen, ranges);
+            JsonResult.lines(screen, ranges);
             return 0;
         }
         if (form == Form.JSON) {
@@ -440,6 +440,10 @@ final class ShowCommand implements Callable<Integer> {
         } else {
             screen.print(List.of(Figures.count(listed.all(), "finding") + " in run "
                     + run.summary().run() + hiddenAccepted(run)));
+        }
+        if (TargetChanges.isTargetUnion(run)) {
+            screen.next("make a run of each part, which can be fixed", choice.command("split", run));
+            return;
         }
         if (!TargetChanges.isTargetFixable(run)) {
             return;

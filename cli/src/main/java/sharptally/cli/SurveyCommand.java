@@ -18,6 +18,7 @@ import sharptally.api.SharpTallyException;
 import sharptally.api.job.DraftJob;
 import sharptally.api.job.SurveyJob;
 import sharptally.api.probe.Probe;
+import sharptally.cli.compare.SideBySide;
 import sharptally.cli.option.Connections;
 import sharptally.cli.option.FormatChoice;
 import sharptally.cli.screen.JsonResult;
@@ -31,7 +32,10 @@ import sharptally.report.text.SurveyText;
 
 @Command(
         name = "survey",
-        description = "Lists the tables of a database, or the columns of one table.",
+        description = {
+            "Lists the tables of a database, or the columns of one table.",
+            "Of two databases, how both declare their tables: that rows are the same does not say that rules are."
+        },
         mixinStandardHelpOptions = true,
         exitCodeListHeading = "%nExit codes:%n",
         exitCodeList = {
@@ -44,8 +48,30 @@ import sharptally.report.text.SurveyText;
 final class SurveyCommand implements Callable<Integer> {
     private final Screen screen;
 
-    @Parameters(paramLabel = "DATABASE", description = "Address, such as sqlite:old.db; with #table, that table.")
+    @Parameters(
+            index = "0",
+            paramLabel = "DATABASE",
+            description = "Address, such as sqlite:old.db; with #table, that table.")
     String place = "";
+
+    @Parameters(
+            index = "1",
+            arity = "0..1",
+            paramLabel = "TARGET",
+            description = {
+                "Another one: how both declare their tables.",
+                "Keys, indexes, checks, defaults, triggers, rights, side by side, and what each difference means for the data."
+            })
+    Optional<String> target = Optional.empty();
+
+    @Option(
+            names = "--ddl-out",
+            paramLabel = "FILE",
+            description = {
+                "Write what would make tables and columns that the target lacks.",
+                "In its own words, to be read; nothing runs it."
+            })
+    Optional<Path> ddlOut = Optional.empty();
 
     @Option(names = "--exact", description = "Count the rows of every table; else estimates (~).")
     boolean exact;
@@ -121,6 +147,14 @@ final class SurveyCommand implements Callable<Integer> {
         }
         if (out.filter(Files::exists).isPresent()) {
             throw new ParameterException(spec.commandLine(), "--out: there is such a file already: " + out.get());
+        }
+        if (target.isEmpty() && ddlOut.isPresent() || target.isPresent() && (probe || exact)) {
+            throw new ParameterException(
+                    spec.commandLine(),
+                    "--ddl-out goes with a source and a target, --probe and --exact with one database");
+        }
+        if (target.isPresent()) {
+            return new SideBySide(screen, ddlOut, format.isJson()).run(place, target.get());
         }
         Endpoint endpoint = Connections.ofUser().resolve(place);
         if (probe) {

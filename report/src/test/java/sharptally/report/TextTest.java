@@ -148,7 +148,8 @@ class TextTest {
                 List.of(),
                 List.of(),
                 Optional.empty(),
-                Optional.empty());
+                Optional.empty(),
+                false);
     }
 
     private static String verdict(RunSummary run) {

@@ -39,7 +39,8 @@ class TotalsTextTest {
                 List.of(),
                 List.of(),
                 Optional.empty(),
-                Optional.empty());
+                Optional.empty(),
+                false);
     }
 
     private static TotalsLine line(List<String> group, String column, String measure, String source, String target) {

@@ -12,6 +12,7 @@ import sharptally.api.job.keep.AcceptedRows;
 import sharptally.api.job.keep.LimitedParts;
 import sharptally.api.job.keep.Limits;
 import sharptally.api.job.keep.RunBook;
+import sharptally.api.job.keep.SinceRun;
 import sharptally.core.accept.Acceptances;
 import sharptally.core.compare.ComparisonContext;
 import sharptally.core.compare.MatchResult;
@@ -72,6 +73,9 @@ public record CompareJob(JobRequest wish, CompareRequest asked, Path runs, int w
     public interface Watcher {
         /** Called before a match is compared; what it gives back is told of its rows, and closed at its end. */
         Watch begin(TableMatch match, long expectedRows);
+
+        /** Called once, before any match is compared. */
+        default void planned(List<TableMatch> matches) {}
     }
 
     /** Follows one match. */
@@ -90,9 +94,22 @@ public record CompareJob(JobRequest wish, CompareRequest asked, Path runs, int w
      */
     @SuppressWarnings("try")
     public RunFolder run(Context context, Optional<RunFolder> resumed, Watcher watcher, BooleanSupplier stopAsked) {
-        try (Place from = wish.source().beside(wish.target()).open();
-                Place to = wish.target().beside(wish.source()).open()) {
+        try (Place from = wish.source().beside(wish.target()).open()) {
+            return run(from, context, resumed, watcher, stopAsked);
+        }
+    }
+
+    /**
+     * The same with a source that is open already, and stays so.
+     *
+     * @throws ToolException as {@link #run(Context, Optional, Watcher, BooleanSupplier)}
+     */
+    @SuppressWarnings("try")
+    public RunFolder run(
+            Place from, Context context, Optional<RunFolder> resumed, Watcher watcher, BooleanSupplier stopAsked) {
+        try (Place to = wish.target().beside(wish.source()).open()) {
             JobPlan plan = wish.plan(from, to);
+            watcher.planned(plan.matches());
             // A key range or a value that is none is told before anything is written.
             plan.matches().forEach(match -> asked.settings(match, from, to, 1));
             resumed.ifPresent(run -> checkUnchanged(run, plan));
@@ -118,7 +135,9 @@ public record CompareJob(JobRequest wish, CompareRequest asked, Path runs, int w
                         asked.limits().findings().map(OptionalLong::of).orElse(OptionalLong.empty()),
                         asked.limits().stopAfterSeconds().map(Duration::ofSeconds),
                         stopAsked);
-                Around around = new Around(book, journal, watcher, limits, context.comparing(asked.pace()));
+                SinceRun since = since(plan, from, to);
+                since.note().ifPresent(book::note);
+                Around around = new Around(book, journal, watcher, limits, since, context.comparing(asked.pace()));
                 MatchSummary[] finished = new MatchSummary[plan.matches().size()];
                 int allowed = wish.allowed(workers);
                 if (allowed < workers) {
@@ -146,6 +165,24 @@ public record CompareJob(JobRequest wish, CompareRequest asked, Path runs, int w
                 return book.close(Arrays.stream(finished).allMatch(m -> m.state() == RunState.COMPLETE));
             }
         }
+    }
+
+    private SinceRun since(JobPlan plan, Place from, Place to) {
+        Optional<String> wanted = asked.besides().since();
+        if (wanted.isEmpty()) {
+            return SinceRun.none();
+        }
+        return SinceRun.of(
+                wanted.filter(name -> !name.equals(CompareRequest.Besides.LATEST))
+                        .map(Path::of),
+                runs,
+                run -> run.summary().state() == RunState.COMPLETE
+                        && run.summary().source().name().equals(from.address().toString())
+                        && run.summary().target().name().equals(to.address().toString())
+                        && run.matches().equals(plan.matches())
+                        && asked.narrowing()
+                                .equals(Journal.wishOf(run.folder(), CompareRequest.class)
+                                        .narrowing()));
     }
 
     /** What each method would do for each match, and what it would cost. */
@@ -182,7 +219,8 @@ public record CompareJob(JobRequest wish, CompareRequest asked, Path runs, int w
     }
 
     /** What all matches of a run share. */
-    private record Around(RunBook book, Journal journal, Watcher watcher, Limits limits, ComparisonContext context) {}
+    private record Around(
+            RunBook book, Journal journal, Watcher watcher, Limits limits, SinceRun since, ComparisonContext context) {}
 
     /**
      * @param ranges how many of its ranges are compared at once
@@ -225,7 +263,7 @@ public record CompareJob(JobRequest wish, CompareRequest asked, Path runs, int w
                     wish.source(),
                     wish.target(),
                     pairs,
-                    asked.settings(match, from, to, ranges),
+                    asked.settings(match, from, to, ranges).knowing(around.since.known(match)),
                     new LimitedParts(parts, limits),
                     around.context.telling(watch).stoppedBy(limits::stop),
                     expected));

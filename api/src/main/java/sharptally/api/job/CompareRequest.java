@@ -37,12 +37,18 @@ public record CompareRequest(
      *
      * @param accepted the file of accepted differences; empty for the one that the job file names
      * @param integrity whether constraints are looked at
+     * @param since the folder of a run whose findings are taken over where checksums are as they were then, or
+     *     {@link #LATEST}
      */
-    public record Besides(Optional<String> accepted, boolean integrity) {
-        public static final Besides NONE = new Besides(Optional.empty(), false);
+    public record Besides(Optional<String> accepted, boolean integrity, Optional<String> since) {
+        public static final Besides NONE = new Besides(Optional.empty(), false, Optional.empty());
+
+        /** The latest run of the same tables. */
+        public static final String LATEST = "latest";
 
         public Besides {
             accepted = accepted == null ? Optional.empty() : accepted;
+            since = since == null ? Optional.empty() : since;
         }
     }
 
@@ -68,7 +74,13 @@ public record CompareRequest(
                         Optional.empty(),
                         before.limits.pace(),
                         before.limits.snapshotSeconds()),
-                new Besides(run.acceptedFile().map(Path::toString), before.besides.integrity));
+                new Besides(run.acceptedFile().map(Path::toString), before.besides.integrity, Optional.empty()));
+    }
+
+    /** The same with this target, of several. */
+    public CompareRequest to(String target) {
+        return new CompareRequest(
+                tables.to(target), narrowing, allowEmpty, snapshot, totals, method, rangeRows, limits, besides);
     }
 
     /** The same with the limits of another wish. */

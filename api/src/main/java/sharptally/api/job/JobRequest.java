@@ -42,6 +42,20 @@ public record JobRequest(
         only = List.copyOf(only);
     }
 
+    /** The same with one of the targets that its job file names, if it has one. */
+    public JobRequest to(Endpoint one) {
+        return new JobRequest(
+                source,
+                one,
+                jobFile.map(job -> job.to(one.label().toString())),
+                key,
+                leaveOut,
+                only,
+                leaveOutTables,
+                narrowing,
+                allowEmpty);
+    }
+
     /** The same with only some rows of each match. */
     public JobRequest narrowedBy(Narrowing wanted) {
         return new JobRequest(source, target, jobFile, key, leaveOut, only, leaveOutTables, wanted, allowEmpty);
@@ -76,7 +90,7 @@ public record JobRequest(
      *
      * @throws sharptally.core.fault.ToolException telling all that is wrong at once
      */
-    JobPlan plan(Place from, Place to) {
+    public JobPlan plan(Place from, Place to) {
         JobPlan plan = wholePlan(from, to);
         if (narrowing.equals(Narrowing.NONE)) {
             return plan;

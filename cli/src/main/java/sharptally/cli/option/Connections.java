@@ -53,7 +53,7 @@ public record Connections(ConnectionsFile file, Path temporary) {
     }
 
     public Endpoint resolve(String address) {
-        return Endpoints.of(file.resolve(Address.parse(address)).keepingIn(keeping()), temporary);
+        return Endpoints.of(address, part -> Endpoints.of(file.resolve(part).keepingIn(keeping()), temporary));
     }
 
     /** Where what is read of large files is kept for the next time: the user's cache. */
@@ -70,7 +70,7 @@ public record Connections(ConnectionsFile file, Path temporary) {
      * @throws ToolException when it is the address of a driver, which can say many things to it, and that is not allowed
      */
     public Endpoint resolveOfFile(String address) {
-        if (isOfDriver(address) && !Boolean.getBoolean(ALLOW_JDBC)) {
+        if (Endpoints.namesDriver(address) && !Boolean.getBoolean(ALLOW_JDBC)) {
             throw new ToolException(
                     ErrorKind.REFUSED,
                     "a job file or run folder names a driver's own address, which may make it run code or read files",
@@ -78,19 +78,15 @@ public record Connections(ConnectionsFile file, Path temporary) {
                     "if you trust it, give --allow-jdbc, or name the connection in connections.yaml");
         }
         return Endpoints.of(
-                file.resolve(Address.parse(address), ConnectionsFile.Origin.FILE)
-                        .keepingIn(keeping()),
-                temporary);
-    }
-
-    private static boolean isOfDriver(String address) {
-        return address.startsWith("jdbc:");
+                address,
+                part -> Endpoints.of(
+                        file.resolve(part, ConnectionsFile.Origin.FILE).keepingIn(keeping()), temporary));
     }
 
     /** The option without which the places of a run are not opened; none where they are opened without. */
     public static List<String> words(RunFolder run) {
-        boolean needed = isOfDriver(run.summary().source().name())
-                || isOfDriver(run.summary().target().name());
+        boolean needed = Endpoints.namesDriver(run.summary().source().name())
+                || Endpoints.namesDriver(run.summary().target().name());
         return new Words().flag("--allow-jdbc", needed).list();
     }
 

@@ -39,10 +39,27 @@ public final class EarlierChoice {
             })
     Optional<Path> onlyFailed = Optional.empty();
 
+    @Option(
+            names = "--since-run",
+            paramLabel = "RUN",
+            description = {
+                "Take findings over that still hold.",
+                "Of this run, or of the latest one of the same tables (latest): where both sides have the checksums that they had"
+                        + " then, no row is read. The result says what was relied on."
+            })
+    public Optional<Path> sinceRun = Optional.empty();
+
     /** The run that is resumed. */
     public Optional<RunFolder> resumed() {
         if (resume.isPresent() && onlyFailed.isPresent()) {
             throw new ToolException(ErrorKind.USAGE, "not both", "--resume --only-failed", "leave one of them out");
+        }
+        if (resume.isPresent() && sinceRun.isPresent()) {
+            throw new ToolException(
+                    ErrorKind.USAGE,
+                    "a run that is resumed goes on as it began",
+                    "--resume --since-run",
+                    "leave --since-run out");
         }
         return resume.map(RunFolder::open);
     }
@@ -100,7 +117,8 @@ public final class EarlierChoice {
                 wished.limits(),
                 new CompareRequest.Besides(
                         wished.besides().accepted().or(() -> before.besides().accepted()),
-                        wished.besides().integrity() || before.besides().integrity()));
+                        wished.besides().integrity() || before.besides().integrity(),
+                        wished.besides().since()));
     }
 
     /** What the user asked for when the run began, but for its limits, which may be other ones now. */

@@ -2,6 +2,7 @@ package sharptally.cli.option;
 
 import java.nio.file.Path;
 import java.time.Clock;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import picocli.CommandLine.Mixin;
@@ -14,6 +15,8 @@ import sharptally.api.job.JobRequest;
 import sharptally.api.job.Narrowing;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
+import sharptally.core.place.Address;
+import sharptally.core.place.union.UnionAddress;
 import sharptally.formats.job.JobFile;
 import sharptally.formats.job.JobFileReader;
 
@@ -89,8 +92,44 @@ public final class JobChoice {
     /** From which times are counted that a job file names from now: when a run began, where it is resumed. */
     public Clock clock = Clock.systemUTC();
 
-    /** What is to be worked on. */
+    /** What is to be worked on, of a command that knows one target. */
     public JobRequest wish() {
+        List<JobRequest> all = wishes(List.of());
+        if (all.size() > 1) {
+            throw usage(
+                    "a job file with several targets is for compare",
+                    "write one that includes it, with a target of its own");
+        }
+        return all.get(0);
+    }
+
+    /**
+     * What is to be worked on, for each target.
+     *
+     * @param further targets that are named behind the first one
+     */
+    public List<JobRequest> wishes(List<String> further) {
+        JobRequest first = checked();
+        if (jobFile.isPresent()) {
+            // The target of a run of such a file stands beside it.
+            List<String> named =
+                    target.map(List::of).orElse(first.jobFile().orElseThrow().targets());
+            return named.size() == 1 && target.isEmpty()
+                    ? List.of(first)
+                    : named.stream()
+                            .map(one -> first.to(Connections.ofUser().resolveOfFile(one)))
+                            .toList();
+        }
+        List<JobRequest> all = new ArrayList<>(List.of(first));
+        further.forEach(one ->
+                all.add(first.to(Connections.ofUser().resolve(withBroken(inSchema(one, targetSchema))))));
+        if (all.stream().map(one -> one.target().label()).distinct().count() < all.size()) {
+            throw usage("the same target is named twice", "name each once");
+        }
+        return all;
+    }
+
+    private JobRequest checked() {
         if (jobFile.isPresent() && (source.isPresent() || !key.isEmpty() || !leaveOut.isEmpty())) {
             throw usage("a job file already says which databases, keys and columns", "give --job alone");
         }
@@ -116,6 +155,13 @@ public final class JobChoice {
     }
 
     private static String with(String address, String option, String value) {
+        if (UnionAddress.isOne(address)) {
+            Address whole = Address.parse(address);
+            Address each = Address.parse(UnionAddress.of(whole)
+                    .each(part -> with(part, option, value))
+                    .toString());
+            return whole.table().map(each::withTable).orElse(each).toString();
+        }
         int hash = address.indexOf('#');
         String place = hash < 0 ? address : address.substring(0, hash);
         String name = java.net.URLEncoder.encode(value, java.nio.charset.StandardCharsets.UTF_8);

@@ -38,6 +38,21 @@ public final class LiveChoice {
             })
     public Optional<String> settle = Optional.empty();
 
+    /**
+     * Where several comparisons share one source.
+     *
+     * @throws ToolException when it can't be read as is asked for
+     */
+    public void checkShared() {
+        if (maxSnapshotAge.isPresent()) {
+            throw new ToolException(
+                    ErrorKind.USAGE,
+                    "several targets read one snapshot of the source, which gets as old as it takes",
+                    "compare --max-snapshot-age",
+                    "name one target, or leave it out");
+        }
+    }
+
     /** How old a snapshot may get. */
     public Optional<Long> snapshotSeconds() {
         if (maxSnapshotAge.isPresent() && !snapshot) {

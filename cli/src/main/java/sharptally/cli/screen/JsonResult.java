@@ -1,10 +1,12 @@
 package sharptally.cli.screen;
 
 import com.fasterxml.jackson.core.JsonGenerator;
+import com.fasterxml.jackson.databind.SerializationFeature;
 import java.io.FilterOutputStream;
 import java.io.IOException;
 import java.io.OutputStream;
 import java.io.UncheckedIOException;
+import java.util.List;
 import java.util.function.Consumer;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
@@ -76,6 +78,21 @@ public final class JsonResult {
     /** Prints that a command was not understood. */
     public static void failed(Screen screen, String command, ErrorKind kind, String message) {
         failed(screen, command, new ToolException(kind, message, command, ""));
+    }
+
+    /** Prints one JSON object a line. */
+    public static void lines(Screen screen, List<?> results) {
+        try {
+            for (Object result : results) {
+                screen.out()
+                        .println(Json.MAPPER
+                                .writer()
+                                .without(SerializationFeature.INDENT_OUTPUT)
+                                .writeValueAsString(result));
+            }
+        } catch (IOException e) {
+            throw new UncheckedIOException(e);
+        }
     }
 
     private static void write(

@@ -10,6 +10,7 @@ import sharptally.core.place.part.Joins;
 import sharptally.core.place.part.RangeSeek;
 import sharptally.core.place.part.Records;
 import sharptally.core.place.part.Sampling;
+import sharptally.core.place.part.Structure;
 import sharptally.core.rows.RowSource;
 import sharptally.core.shape.TableName;
 import sharptally.core.shape.TableShape;
@@ -127,6 +128,11 @@ public interface Place extends AutoCloseable {
 
     /** How constraints are looked at; empty where there is nobody who could. */
     default Optional<Integrity> integrity() {
+        return Optional.empty();
+    }
+
+    /** What is declared of tables beside their columns; empty where nobody can tell. */
+    default Optional<Structure> structure() {
         return Optional.empty();
     }
 

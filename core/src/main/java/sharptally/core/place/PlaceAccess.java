@@ -80,6 +80,19 @@ public record PlaceAccess(
         return with(session.beside(other));
     }
 
+    /** The same place, which may have so many connections open. */
+    public PlaceAccess withMaxConnections(int most) {
+        return with(session.withMaxConnections(most));
+    }
+
+    /** The same place, read in states, and of a schema, as another one is. */
+    public PlaceAccess readAs(PlaceAccess other) {
+        PlaceAccess same = withSnapshot(other.session.snapshot());
+        PlaceAccess aged =
+                other.session.limits().snapshot().map(same::withSnapshotsUpTo).orElse(same);
+        return other.schema.map(aged::inSchema).orElse(aged);
+    }
+
     private PlaceAccess with(SessionSettings other) {
         return new PlaceAccess(label, address, user, password, properties, tls, schema, other);
     }

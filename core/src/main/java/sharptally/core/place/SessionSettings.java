@@ -46,6 +46,10 @@ public record SessionSettings(
         return new SessionSettings(limits, allowCode, snapshot, temporary, Optional.of(folder), maxConnections, beside);
     }
 
+    SessionSettings withMaxConnections(int most) {
+        return new SessionSettings(limits, allowCode, snapshot, temporary, keeping, most, beside);
+    }
+
     SessionSettings beside(Address other) {
         return new SessionSettings(limits, allowCode, snapshot, temporary, keeping, maxConnections, Optional.of(other));
     }

@@ -46,6 +46,11 @@ public final class RowBatch {
         return new RowBatch(columns, new Column[0], images.rows(), Optional.of(images));
     }
 
+    /** The same rows for another thread; of one that was handed on to nobody yet. */
+    public RowBatch another() {
+        return new RowBatch(columns.clone(), compared, rows, images);
+    }
+
     /**
      * The same rows, with columns as they are compared.
      *

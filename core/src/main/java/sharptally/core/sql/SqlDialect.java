@@ -1,4 +1,4 @@
 package sharptally.core.sql;
 
 /** How one engine wants its statements written, all parts of it. Immutable; safe to share between threads. */
-public interface SqlDialect extends ChangeStatements, ScriptFrame {}
+public interface SqlDialect extends ChangeStatements, ScriptFrame, TypeNames {}

@@ -14,7 +14,10 @@ import java.util.concurrent.ConcurrentHashMap;
 import java.util.function.Function;
 import java.util.stream.IntStream;
 import org.junit.jupiter.api.RepeatedTest;
+import org.junit.jupiter.api.RepetitionInfo;
 import sharptally.core.checksum.RowHash;
+import sharptally.core.compare.checksum.Known;
+import sharptally.core.compare.checksum.Sliced;
 import sharptally.core.compare.run.RangedComparison;
 import sharptally.core.compare.stream.TableComparison;
 import sharptally.core.finding.Finding;
@@ -90,6 +93,12 @@ class RangedComparisonTest {
             findings.clear();
             parts.clear();
             ranges = Optional.empty();
+        }
+
+        /** In the order of the ranges, as they are kept with a run. */
+        List<Sliced> sliced() {
+            return new TreeMap<>(parts)
+                    .values().stream().flatMap(part -> part.sliced().stream()).toList();
         }
 
         List<Finding> all() {
@@ -297,6 +306,77 @@ class RangedComparisonTest {
                             .map(Finding::key)
                             .distinct()
                             .count());
+        }
+    }
+
+    private static int reliedOn;
+
+    /** Some rows of a side are lost, changed or added, and now and then none is. */
+    private List<List<Value>> later(List<List<Value>> rows, boolean composite) {
+        Map<List<Value>, List<Value>> byKey = new TreeMap<>(KeyOrder.ASCENDING);
+        rows.forEach(row -> byKey.put(row.subList(0, composite ? 2 : 1), row));
+        int times = random.nextInt(3) == 0 ? 0 : random.nextInt(8);
+        for (int i = 0; i < times; i++) {
+            List<Value> key = byKey.isEmpty() || random.nextInt(4) == 0
+                    ? composite ? List.of(text(), number()) : List.of(number())
+                    : List.copyOf(byKey.keySet()).get(random.nextInt(byKey.size()));
+            if (random.nextInt(3) == 0) {
+                byKey.remove(key);
+            } else {
+                List<Value> row = new ArrayList<>(key);
+                row.add(text());
+                byKey.put(key, row);
+            }
+        }
+        List<List<Value>> all = new ArrayList<>(byKey.values());
+        Collections.shuffle(all, random);
+        return all;
+    }
+
+    /** Night after night, each relying on the one before: what is found is what a plain merge finds. */
+    @RepeatedTest(150)
+    void whatIsTakenOverIsWhatAPlainMergeFinds(RepetitionInfo repetition) {
+        System.out.println("seed " + seed);
+        boolean composite = random.nextBoolean();
+        TableShape table = composite
+                ? table(List.of("c0", "c1"), Kind.TEXT, Kind.INTEGER, Kind.TEXT)
+                : table(List.of("c0"), Kind.INTEGER, Kind.TEXT);
+        TableMatch match = MatchPlanner.plan(
+                table,
+                table,
+                MatchRequest.ofTables("rows", "rows", table.keys().get(0).columns(), List.of()));
+        List<List<List<Value>>> sides = sides(composite);
+        Optional<Known> known = Optional.empty();
+        for (int night = 0; night < 4; night++) {
+            Pair places = new Pair(
+                    SeekingPlace.of(table, sides.get(0), KeyOrder.ASCENDING),
+                    SeekingPlace.of(table, sides.get(1), KeyOrder.ASCENDING));
+            ComparisonContext quiet = ComparisonContext.quiet(Path.of(System.getProperty("java.io.tmpdir")));
+            Kept expected = new Kept();
+            Outcome plain = new TableComparison(match, places, quiet).run(expected);
+            MemoryParts parts = new MemoryParts();
+            int workers = 1 + random.nextInt(3);
+            ComparisonSettings manner = new ComparisonSettings(
+                    Method.CHECKSUM,
+                    KeyRange.ALL,
+                    1 + random.nextInt(600),
+                    workers,
+                    Optional.empty(),
+                    Optional.empty());
+            // What the program expects of a table's size changes from night to night, and slices with it.
+            long rows = random.nextBoolean() ? -1 : 1 + random.nextInt(3_000);
+            Outcome outcome = new RangedComparison(
+                            match, Collections.nCopies(workers, places), manner.knowing(known), parts, quiet)
+                    .run(rows);
+            String story = "seed " + seed + " night " + night + " " + manner + " " + outcome.remarks();
+            assertThat(parts.all()).as(story).isEqualTo(expected.findings);
+            assertThat(outcome.counts()).as(story).isEqualTo(plain.counts());
+            reliedOn += outcome.remarks().stream().anyMatch(r -> r.startsWith("relied on run")) ? 1 : 0;
+            known = Optional.of(new Known("night " + night, parts.sliced(), parts.all()));
+            sides = List.of(later(sides.get(0), composite), later(sides.get(1), composite));
+        }
+        if (repetition.getCurrentRepetition() == repetition.getTotalRepetitions()) {
+            assertThat(reliedOn).isGreaterThan(150);
         }
     }
 }

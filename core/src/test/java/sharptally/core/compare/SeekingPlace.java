@@ -80,6 +80,7 @@ final class SeekingPlace implements RangeSeek, Checksums {
                     case "joins", "aggregates", "sampling", "imageForm", "records" -> Optional.empty();
                     case "read" -> place.read((ReadRequest) arguments[0]);
                     case "isOverdue" -> false;
+                    case "readsOneState" -> true;
                     case "rest" -> null;
                     case "toString" -> "rows in memory";
                     default -> throw new AssertionError(method + " is not asked for");

@@ -151,4 +151,18 @@ final class DuckDialect implements SqlDialect {
                 ? "CAST(" + one + " AS VARCHAR) IS NOT DISTINCT FROM CAST(" + other + " AS VARCHAR)"
                 : one + " IS NOT DISTINCT FROM " + other;
     }
+
+    @Override
+    public String typeName(Kind kind, int size, int scale) {
+        return switch (kind) {
+            case DECIMAL ->
+                size == 0 || size > 38 ? "DECIMAL(38, 10) /* CHECK digits */" : "DECIMAL(" + size + ", " + scale + ")";
+            case DOUBLE -> "DOUBLE";
+            case TIME -> "TIME";
+            case TIMESTAMP -> "TIMESTAMP";
+            case INSTANT -> "TIMESTAMPTZ";
+            case TEXT -> "VARCHAR";
+            default -> SqlDialect.super.typeName(kind, size, scale);
+        };
+    }
 }

@@ -20,12 +20,18 @@ import sharptally.engines.jdbc.QueryColumns;
 import sharptally.engines.jdbc.Rows;
 import sharptally.engines.jdbc.catalogue.Asked;
 import sharptally.engines.jdbc.catalogue.Catalogue;
+import sharptally.engines.jdbc.catalogue.DeclarationQuery;
 import sharptally.engines.jdbc.catalogue.ForeignKeys;
 import sharptally.engines.jdbc.catalogue.Reactions;
 
 /** Reads H2's information schema. Tables of schema PUBLIC go by their bare name. */
 final class H2Catalogue implements Catalogue {
     private static final String DEFAULT_SCHEMA = "PUBLIC";
+
+    @Override
+    public List<DeclarationQuery> declarations(Connection connection) {
+        return H2Declarations.ALL;
+    }
 
     @Override
     public String ownSchema(Connection connection) {

@@ -21,10 +21,12 @@ import sharptally.core.place.part.Integrity;
 import sharptally.core.place.part.Joins;
 import sharptally.core.place.part.RangeSeek;
 import sharptally.core.place.part.Sampling;
+import sharptally.core.place.part.Structure;
 import sharptally.core.rows.RowSource;
 import sharptally.core.shape.ColumnShape;
 import sharptally.core.shape.TableName;
 import sharptally.core.shape.TableShape;
+import sharptally.engines.jdbc.catalogue.JdbcStructure;
 import sharptally.engines.jdbc.catalogue.Shapes;
 import sharptally.engines.jdbc.connect.Connector;
 import sharptally.engines.jdbc.join.JdbcJoins;
@@ -49,6 +51,7 @@ final class JdbcPlace implements Place {
     private final Optional<Joins> joins;
     private final Aggregates aggregates;
     private final Integrity integrity;
+    private final Structure structure;
     private boolean reading;
     private volatile long begun = System.nanoTime();
     private final Object ending = new Object();
@@ -73,6 +76,7 @@ final class JdbcPlace implements Place {
         this.joins = engine.joining().map(joining -> new JdbcJoins(session, joining, access));
         this.integrity = new JdbcIntegrity(session);
         this.aggregates = new JdbcAggregates(session, shapes::countRows);
+        this.structure = new JdbcStructure(session);
     }
 
     private Connection connect() throws SQLException {
@@ -124,6 +128,11 @@ final class JdbcPlace implements Place {
     @Override
     public Optional<Integrity> integrity() {
         return Optional.of(integrity);
+    }
+
+    @Override
+    public Optional<Structure> structure() {
+        return Optional.of(structure);
     }
 
     @Override

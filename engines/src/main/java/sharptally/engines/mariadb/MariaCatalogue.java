@@ -8,6 +8,7 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
+import java.util.stream.Stream;
 import sharptally.core.place.Estimate;
 import sharptally.core.shape.ColumnShape;
 import sharptally.core.shape.ForeignKey;
@@ -21,12 +22,24 @@ import sharptally.engines.jdbc.QueryColumns;
 import sharptally.engines.jdbc.Rows;
 import sharptally.engines.jdbc.catalogue.Asked;
 import sharptally.engines.jdbc.catalogue.Catalogue;
+import sharptally.engines.jdbc.catalogue.DeclarationQuery;
 import sharptally.engines.jdbc.catalogue.ForeignKeys;
 import sharptally.engines.jdbc.catalogue.Grouped;
 import sharptally.engines.jdbc.catalogue.Reactions;
 
 /** Reads the information schema. Tables of the connection's own database go by their bare name. */
 final class MariaCatalogue implements Catalogue {
+    @Override
+    public List<DeclarationQuery> declarations(Connection connection) throws SQLException {
+        boolean maria = Rows.read(connection, "SELECT version()", row -> row.getString(1))
+                .get(0)
+                .contains("MariaDB");
+        return maria
+                ? Stream.concat(MariaDeclarations.ALL.stream(), Stream.of(MariaDeclarations.CHECK))
+                        .toList()
+                : MariaDeclarations.ALL;
+    }
+
     @Override
     public String ownSchema(Connection connection) throws SQLException {
         return Rows.read(connection, "SELECT database()", row -> row.getString(1))

@@ -222,4 +222,22 @@ record MariaDialect(String client) implements SqlDialect {
                 ? "CAST(" + one + " AS BINARY) <=> CAST(" + other + " AS BINARY)"
                 : one + " <=> " + other;
     }
+
+    @Override
+    public String typeName(Kind kind, int size, int scale) {
+        return switch (kind) {
+            case DECIMAL ->
+                size == 0
+                        ? "DECIMAL(65, 30) /* CHECK digits */"
+                        : "DECIMAL(" + Math.min(65, size) + ", " + Math.min(30, scale) + ")";
+            case FLOAT -> "FLOAT";
+            case DOUBLE -> "DOUBLE";
+            case BYTES -> "LONGBLOB";
+            case TIMESTAMP -> "DATETIME(" + size + ")";
+            case INSTANT -> "TIMESTAMP(" + size + ") NULL /* CHECK until 2038 only */";
+            case UUID -> "CHAR(36)";
+            case TEXT -> size == 0 || size > 16_000 ? "LONGTEXT" : "VARCHAR(" + size + ")";
+            default -> SqlDialect.super.typeName(kind, size, scale);
+        };
+    }
 }

@@ -15,6 +15,7 @@ import sharptally.core.sql.ShellText;
 import sharptally.core.sql.SqlDialect;
 import sharptally.core.sql.SqlTerms;
 import sharptally.core.sql.SqlText;
+import sharptally.core.types.Kind;
 import sharptally.core.types.Value;
 import sharptally.engines.jdbc.connect.ServerAddress;
 
@@ -261,5 +262,21 @@ final class OracleDialect implements SqlDialect {
     @Override
     public SetForm setForm() {
         return SetForm.MERGE_WHERE;
+    }
+
+    @Override
+    public String typeName(Kind kind, int size, int scale) {
+        return switch (kind) {
+            case BOOLEAN -> "NUMBER(1)";
+            case INTEGER -> "NUMBER(" + (size == 2 ? 5 : size == 4 ? 10 : 19) + ")";
+            case DECIMAL -> size == 0 || size > 38 ? "NUMBER" : "NUMBER(" + size + ", " + scale + ")";
+            case FLOAT -> "BINARY_FLOAT";
+            case DOUBLE -> "BINARY_DOUBLE";
+            case TIME -> "VARCHAR2(18 CHAR) /* CHECK time of day */";
+            case UUID -> "VARCHAR2(36 CHAR)";
+            case JSON -> "CLOB";
+            case TEXT -> size == 0 || size > 1_000 ? "CLOB" : "VARCHAR2(" + size + " CHAR)";
+            default -> SqlDialect.super.typeName(kind, size, scale);
+        };
     }
 }

@@ -22,6 +22,7 @@ import sharptally.engines.jdbc.QueryColumns;
 import sharptally.engines.jdbc.Rows;
 import sharptally.engines.jdbc.catalogue.Asked;
 import sharptally.engines.jdbc.catalogue.Catalogue;
+import sharptally.engines.jdbc.catalogue.DeclarationQuery;
 import sharptally.engines.jdbc.catalogue.ForeignKeys;
 import sharptally.engines.jdbc.catalogue.Grouped;
 import sharptally.engines.jdbc.catalogue.Reactions;
@@ -41,6 +42,11 @@ final class PgCatalogue implements Catalogue {
             JOIN pg_attribute a ON a.attrelid = c.oid AND a.attnum = k.own
             JOIN pg_attribute pa ON pa.attrelid = p.oid AND pa.attnum = k.parent
             """;
+
+    @Override
+    public List<DeclarationQuery> declarations(Connection connection) {
+        return PgDeclarations.ALL;
+    }
 
     @Override
     public String ownSchema(Connection connection) {

@@ -250,4 +250,15 @@ final class PgDialect implements SqlDialect {
                 ? one + "::text COLLATE \"C\" IS NOT DISTINCT FROM " + other + "::text COLLATE \"C\""
                 : one + " IS NOT DISTINCT FROM " + other;
     }
+
+    @Override
+    public String typeName(Kind kind, int size, int scale) {
+        return switch (kind) {
+            case DECIMAL -> size == 0 ? "numeric" : "numeric(" + size + ", " + scale + ")";
+            case BYTES -> "bytea";
+            case JSON -> "jsonb";
+            case TEXT -> size == 0 ? "text" : "varchar(" + size + ")";
+            default -> SqlDialect.super.typeName(kind, size, scale);
+        };
+    }
 }

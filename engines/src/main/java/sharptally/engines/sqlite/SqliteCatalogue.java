@@ -20,9 +20,15 @@ import sharptally.core.shape.TableShape;
 import sharptally.engines.jdbc.QueryColumns;
 import sharptally.engines.jdbc.Rows;
 import sharptally.engines.jdbc.catalogue.Catalogue;
+import sharptally.engines.jdbc.catalogue.DeclarationQuery;
 
 /** Reads the schema by SQLite's own pragma functions. */
 final class SqliteCatalogue implements Catalogue {
+    @Override
+    public List<DeclarationQuery> declarations(Connection connection) {
+        return SqliteDeclarations.ALL;
+    }
+
     @Override
     public String ownSchema(Connection connection) {
         return "main";

@@ -14,6 +14,7 @@ import sharptally.core.sql.ShellText;
 import sharptally.core.sql.SqlDialect;
 import sharptally.core.sql.SqlTerms;
 import sharptally.core.sql.SqlText;
+import sharptally.core.types.Kind;
 import sharptally.core.types.Value;
 import sharptally.engines.jdbc.Literals;
 
@@ -169,5 +170,20 @@ final class SqliteDialect implements SqlDialect {
     @Override
     public String same(ColumnShape column, String one, String other) {
         return one + " IS " + other + (column.collation().isPresent() ? " COLLATE BINARY" : "");
+    }
+
+    @Override
+    public String typeName(Kind kind, int size, int scale) {
+        return switch (kind) {
+            case BOOLEAN -> "BOOLEAN";
+            // Its numbers hold fifteen digits.
+            case DECIMAL ->
+                size == 0 || size > 15 ? "TEXT /* CHECK decimals as text */" : "DECIMAL(" + size + ", " + scale + ")";
+            case FLOAT, DOUBLE -> "DOUBLE";
+            case TIME -> "TIME";
+            case TIMESTAMP, INSTANT -> "TIMESTAMP";
+            case UUID, JSON, TEXT -> "TEXT";
+            default -> SqlDialect.super.typeName(kind, size, scale);
+        };
     }
 }

@@ -19,6 +19,7 @@ import sharptally.core.sql.SetForm;
 import sharptally.core.sql.ShellText;
 import sharptally.core.sql.SqlDialect;
 import sharptally.core.sql.SqlText;
+import sharptally.core.types.Kind;
 import sharptally.core.types.Value;
 import sharptally.engines.jdbc.connect.ServerAddress;
 
@@ -326,5 +327,21 @@ final class SqlServerDialect implements SqlDialect {
     @Override
     public SetForm setForm() {
         return SetForm.MERGE;
+    }
+
+    @Override
+    public String typeName(Kind kind, int size, int scale) {
+        return switch (kind) {
+            case BOOLEAN -> "bit";
+            case FLOAT -> "real";
+            case DOUBLE -> "float(53)";
+            case BYTES -> "varbinary(max)";
+            case TIMESTAMP -> "datetime2(" + size + ")";
+            case INSTANT -> "datetimeoffset(" + size + ")";
+            case UUID -> "uniqueidentifier";
+            case JSON -> "nvarchar(max)";
+            case TEXT -> size == 0 || size > 4_000 ? "nvarchar(max)" : "nvarchar(" + size + ")";
+            default -> SqlDialect.super.typeName(kind, size, scale);
+        };
     }
 }

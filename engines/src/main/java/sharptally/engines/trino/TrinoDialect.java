@@ -14,6 +14,7 @@ import sharptally.core.sql.ShellText;
 import sharptally.core.sql.SqlDialect;
 import sharptally.core.sql.SqlTerms;
 import sharptally.core.sql.SqlText;
+import sharptally.core.types.Kind;
 import sharptally.core.types.Value;
 import sharptally.engines.jdbc.connect.ServerAddress;
 
@@ -176,5 +177,15 @@ final class TrinoDialect implements SqlDialect {
     @Override
     public SetForm setForm() {
         return SetForm.MERGE;
+    }
+
+    @Override
+    public String typeName(Kind kind, int size, int scale) {
+        return switch (kind) {
+            case DOUBLE -> "double";
+            case BYTES -> "varbinary";
+            case TEXT -> size == 0 ? "varchar" : "varchar(" + size + ")";
+            default -> SqlDialect.super.typeName(kind, size, scale);
+        };
     }
 }

@@ -15,6 +15,8 @@ import sharptally.core.totals.TotalsSettings;
  *
  * @param name its whole path
  * @param source the source's address
+ * @param targets the address of each target that is compared with the source by itself; at least one
+ * @param oneOfSeveral whether this is about one of several targets that the file names
  * @param workers how many matches are compared at once
  * @param record the address of the place in which results are recorded
  * @param keepRuns how many of its runs are kept; empty for all
@@ -27,7 +29,8 @@ import sharptally.core.totals.TotalsSettings;
 public record JobFile(
         String name,
         String source,
-        String target,
+        List<String> targets,
+        boolean oneOfSeveral,
         Optional<Integer> workers,
         Optional<String> record,
         Optional<Integer> keepRuns,
@@ -39,6 +42,7 @@ public record JobFile(
     public static final int FORMAT = 1;
 
     public JobFile {
+        targets = List.copyOf(targets);
         notices = List.copyOf(notices);
         leaveOutTables = List.copyOf(leaveOutTables);
         matches = List.copyOf(matches);
@@ -61,6 +65,28 @@ public record JobFile(
             expectSource = List.copyOf(expectSource);
             expectTarget = List.copyOf(expectTarget);
         }
+    }
+
+    /** The target; the first where there are several. */
+    public String target() {
+        return targets.get(0);
+    }
+
+    /** The same with this target alone. */
+    public JobFile to(String one) {
+        return new JobFile(
+                name,
+                source,
+                List.of(one),
+                targets.size() > 1,
+                workers,
+                record,
+                keepRuns,
+                notices,
+                leaveOutTables,
+                allowEmpty,
+                accepted,
+                matches);
     }
 
     public List<MatchRequest> wishes() {

@@ -7,6 +7,7 @@ import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
 import java.time.Clock;
 import java.util.ArrayList;
+import java.util.HashSet;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
@@ -16,10 +17,13 @@ import java.util.stream.Collectors;
 import org.yaml.snakeyaml.LoaderOptions;
 import org.yaml.snakeyaml.error.MarkedYAMLException;
 import org.yaml.snakeyaml.error.YAMLException;
+import org.yaml.snakeyaml.nodes.MappingNode;
 import org.yaml.snakeyaml.nodes.Node;
+import org.yaml.snakeyaml.nodes.SequenceNode;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
 import sharptally.core.match.text.Glob;
+import sharptally.core.place.union.UnionAddress;
 import sharptally.formats.InputFile;
 
 /**
@@ -32,6 +36,7 @@ public final class JobFileReader {
             "include",
             "source",
             "target",
+            "targets",
             "workers",
             "record",
             "keep-runs",
@@ -49,7 +54,7 @@ public final class JobFileReader {
     private final MatchReader matches = new MatchReader();
     private final List<Glob> leaveOutTables = new ArrayList<>();
     private Optional<String> source = Optional.empty();
-    private Optional<String> target = Optional.empty();
+    private List<String> targets = List.of();
     private Optional<String> record = Optional.empty();
     private Optional<Integer> workers = Optional.empty();
     private Optional<Integer> keepRuns = Optional.empty();
@@ -76,7 +81,8 @@ public final class JobFileReader {
         return new JobFile(
                 nameOf(file),
                 reading.source.orElseThrow(),
-                reading.target.orElseThrow(),
+                reading.targets,
+                false,
                 reading.workers,
                 reading.record,
                 reading.keepRuns,
@@ -176,8 +182,8 @@ public final class JobFileReader {
         Optional<String> version = outermost ? map.requiredText("job") : map.text("job");
         version.filter(v -> !v.equals(Integer.toString(JobFile.FORMAT)))
                 .ifPresent(v -> map.problem("job", "a job file must begin with 'job: " + JobFile.FORMAT + "'"));
-        source = map.text("source").or(() -> source);
-        target = map.text("target").or(() -> target);
+        source = place(context, map, "source").or(() -> source);
+        readTargets(context, map);
         record = map.text("record").or(() -> record);
         workers = map.read(
                         "workers",
@@ -214,8 +220,40 @@ public final class JobFileReader {
         if (outermost && source.isEmpty() && !map.has("source")) {
             map.problem("a job file needs a source; see docs/job-file.md");
         }
-        if (outermost && target.isEmpty() && !map.has("target")) {
+        if (outermost && targets.isEmpty() && !map.has("target") && !map.has("targets")) {
             map.problem("a job file needs a target; see docs/job-file.md");
         }
+    }
+
+    /** An address, a list of those whose tables together are one, or such ones by name with the column that tells them. */
+    private static Optional<String> place(YamlMap.Context context, YamlMap map, String key) {
+        Optional<Node> node = map.node(key);
+        if (node.filter(SequenceNode.class::isInstance).isPresent()) {
+            List<String> parts = map.texts(key);
+            return Optional.of(parts.size() == 1 ? parts.get(0) : UnionAddress.written(parts, Optional.empty()));
+        }
+        if (node.filter(MappingNode.class::isInstance).isPresent()) {
+            YamlMap named = YamlMap.of(context, node.get(), Set.of());
+            List<String> parts = new ArrayList<>();
+            for (String name : named.keys()) {
+                if (!name.equals("by")) {
+                    named.text(name).ifPresent(address -> parts.add(name + "=" + address));
+                }
+            }
+            return Optional.of(UnionAddress.written(parts, named.has("by") ? named.text("by") : Optional.empty()));
+        }
+        return map.text(key);
+    }
+
+    private void readTargets(YamlMap.Context context, YamlMap map) {
+        if (map.has("target") && map.has("targets")) {
+            map.problem("targets", "either target, or targets of which each is compared by itself; not both");
+        }
+        List<String> several = map.texts("targets");
+        if (new HashSet<>(several).size() < several.size()) {
+            map.problem("targets", "the same target stands twice");
+        }
+        targets =
+                several.isEmpty() ? place(context, map, "target").map(List::of).orElse(targets) : several;
     }
 }

@@ -24,6 +24,7 @@ import java.io.IOException;
 import java.io.OutputStream;
 import java.util.List;
 import sharptally.core.compare.RangeResult;
+import sharptally.core.compare.checksum.Sliced;
 import sharptally.core.match.MatchNote;
 import sharptally.core.match.ShapeDifference;
 import sharptally.core.match.TableMatch;
@@ -53,6 +54,7 @@ public final class Json {
 
     static final TypeReference<List<TableMatch>> MATCHES = new TypeReference<>() {};
     static final TypeReference<RunSummary> SUMMARY = new TypeReference<>() {};
+    static final TypeReference<List<Sliced>> SLICED = new TypeReference<>() {};
 
     private Json() {}
 

@@ -21,6 +21,7 @@ import java.util.TreeMap;
 import java.util.stream.Stream;
 import sharptally.core.compare.PartKeeper;
 import sharptally.core.compare.RangeResult;
+import sharptally.core.compare.checksum.Sliced;
 import sharptally.core.match.TableMatch;
 import sharptally.core.range.KeyRange;
 import sharptally.formats.value.FindingJson;
@@ -34,6 +35,7 @@ public final class MatchParts implements PartKeeper {
     private final Path findings;
     private final Path folder;
     private final Path rangesFile;
+    private final Path sumsFile;
     private final Journal journal;
     private final Map<Integer, RangeResult> finished = new TreeMap<>();
     private Optional<List<KeyRange>> ranges = Optional.empty();
@@ -44,8 +46,14 @@ public final class MatchParts implements PartKeeper {
         this.findings = run.resolve(findingsFile);
         this.folder = run.resolve(findingsFile.replaceAll("\\.jsonl$", ".parts"));
         this.rangesFile = run.resolve(findingsFile.replaceFirst("^findings/", "ranges/"));
+        this.sumsFile = run.resolve(sumsFile(findingsFile));
         this.journal = journal;
         journal.of(match.name()).forEach(this::recall);
+    }
+
+    /** The file of checksums that belongs to a file of findings. */
+    static String sumsFile(String findings) {
+        return findings.replaceFirst("^findings/", "sums/").replaceAll("\\.jsonl$", ".json");
     }
 
     private void recall(JsonNode line) {
@@ -158,6 +166,7 @@ public final class MatchParts implements PartKeeper {
             }
             writeRanges();
             if (complete) {
+                writeSlices();
                 for (Path part : all) {
                     Files.deleteIfExists(part);
                 }
@@ -222,6 +231,17 @@ public final class MatchParts implements PartKeeper {
                     }
                 }
             }
+        }
+    }
+
+    /** With what checksums rows differ, for a later run that has the same ones. */
+    private void writeSlices() throws IOException {
+        List<Sliced> all = finished.values().stream()
+                .flatMap(part -> part.sliced().stream())
+                .toList();
+        if (!all.isEmpty()) {
+            Files.createDirectories(sumsFile.getParent());
+            Files.write(sumsFile, Whole.sealed(Json.MAPPER.writeValueAsString(all)));
         }
     }
 

@@ -23,6 +23,7 @@ import java.util.function.Predicate;
 import java.util.regex.Pattern;
 import java.util.stream.Stream;
 import sharptally.core.accept.Acceptances;
+import sharptally.core.compare.checksum.Sliced;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
 import sharptally.core.finding.Finding;
@@ -325,6 +326,27 @@ public final class RunFolder implements FindingReader {
             for (Optional<Finding> next = findings.next(); next.isPresent(); next = findings.next()) {
                 consumer.accept(next.get());
             }
+        }
+    }
+
+    /**
+     * How the key of a match was cut into slices, and with what checksums rows differed, as far as that was kept.
+     *
+     * @throws ToolException when it is not as it was written
+     */
+    public List<Sliced> sliced(TableMatch match) {
+        Optional<Path> file = summaryOf(match)
+                .map(told -> folder.resolve(MatchParts.sumsFile(told.findings())))
+                .filter(Files::isRegularFile);
+        if (file.isEmpty()) {
+            return List.of();
+        }
+        try {
+            return Whole.readSealed(file.get(), Json.SLICED);
+        } catch (JacksonException e) {
+            throw unreadable(file.get(), said(e), e);
+        } catch (IOException e) {
+            throw unreadable(file.get(), String.valueOf(e.getMessage()), e);
         }
     }
 

@@ -34,6 +34,7 @@ import sharptally.core.totals.TotalsResult;
  * @param accepted what is accepted for now, and how many rows each entry took
  * @param integrity which constraints were looked at, and what does not meet them; empty where none were
  * @param settling how rows that differed at first were looked at until they did no more; empty where they were not
+ * @param oneOfSeveral whether the job file names several targets, of which this one was compared here
  */
 public record RunSummary(
         int format,
@@ -56,11 +57,12 @@ public record RunSummary(
         List<String> narrowed,
         List<Accepted> accepted,
         Optional<Integrity> integrity,
-        Optional<Settling> settling) {
+        Optional<Settling> settling,
+        boolean oneOfSeveral) {
     public static final int FORMAT = 5;
 
     /** Exit codes, the gravest last. */
-    private static final List<Integer> GRAVITY = List.of(
+    public static final List<Integer> GRAVITY = List.of(
             0,
             1,
             ErrorKind.INCOMPLETE.exitCode(),
@@ -288,7 +290,8 @@ public record RunSummary(
                 otherNarrowed,
                 besides.accepted,
                 besides.integrity,
-                besides.settling);
+                besides.settling,
+                oneOfSeveral);
     }
 
     /** Whether the findings are those of a later look at the rows, and not of the comparison itself. */
@@ -298,7 +301,14 @@ public record RunSummary(
 
     /** Whether it is of the same job file, or where there is none, of the same two places. */
     public boolean isOfSameJob(RunSummary other) {
-        return job.isPresent() ? job.equals(other.job) : other.job.isEmpty() && isOfSameDatabases(other);
+        return job.isPresent()
+                ? job.equals(other.job) && isOfSameTarget(other)
+                : other.job.isEmpty() && isOfSameDatabases(other);
+    }
+
+    /** A job file's target may change from day to day, as that of a dated file does; those of one with several are told apart. */
+    private boolean isOfSameTarget(RunSummary other) {
+        return !oneOfSeveral && !other.oneOfSeveral || target.name().equals(other.target.name());
     }
 
     private boolean isOfSameDatabases(RunSummary other) {

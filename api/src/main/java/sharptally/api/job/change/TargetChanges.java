@@ -14,6 +14,7 @@ import sharptally.core.match.TableMatch;
 import sharptally.core.place.Address;
 import sharptally.core.place.Engine;
 import sharptally.core.place.Side;
+import sharptally.core.place.union.UnionAddress;
 import sharptally.core.script.ChangePlan;
 import sharptally.core.script.ChangePreview;
 import sharptally.core.script.ChosenFindings;
@@ -59,6 +60,15 @@ public record TargetChanges(RunFolder run, FindingFilter filter, Side toward, bo
                     "the run was not completed, so its findings may not be all",
                     run.folder().toString(),
                     "compare again");
+        }
+        if (UnionAddress.isOne(address())) {
+            throw new ToolException(
+                    ErrorKind.REFUSED,
+                    "several databases are to be changed, each of which takes rows of its own",
+                    place(),
+                    toward == Side.TARGET
+                            ? "split the run into one for each of them first"
+                            : "compare with it as the target, and split that run");
         }
         Duration age = Duration.between(Instant.parse(run.summary().started()), clock.instant());
         if (!olderIsFine && age.compareTo(OLD) > 0) {
@@ -118,14 +128,22 @@ public record TargetChanges(RunFolder run, FindingFilter filter, Side toward, bo
     /** Whether the target of a run can be changed, or written anew, at all. */
     public static boolean isTargetFixable(RunFolder run) {
         return isTargetOfFiles(run)
-                || Engines.of(Address.parse(run.summary().target().address()))
-                        .changes()
-                        .isPresent();
+                || !isTargetUnion(run)
+                        && Engines.of(Address.parse(run.summary().target().address()))
+                                .changes()
+                                .isPresent();
     }
 
     /** Whether the target of a run is files, which are written anew and not changed. */
     public static boolean isTargetOfFiles(RunFolder run) {
-        return Engines.rewrites(Address.parse(run.summary().target().address())).isPresent();
+        return !isTargetUnion(run)
+                && Engines.rewrites(Address.parse(run.summary().target().address()))
+                        .isPresent();
+    }
+
+    /** Whether the target of a run is several databases, whose rows are put right in each by itself. */
+    public static boolean isTargetUnion(RunFolder run) {
+        return UnionAddress.isOne(run.summary().target().address());
     }
 
     /** Whether the place is files, which are written anew and not changed. */

@@ -8,10 +8,13 @@ import sharptally.engines.lake.LakeEngine;
 public final class Cluster {
     private Cluster() {}
 
+    /** Whether this process is the driver of one. */
+    public static boolean isHere() {
+        return Boolean.getBoolean(LakeEngine.ON_CLUSTER);
+    }
+
     /** How rows are compared in this process. */
     public static Comparing comparing() {
-        return Boolean.getBoolean(LakeEngine.ON_CLUSTER)
-                ? ServiceLoader.load(Comparing.class).findFirst().orElse(Comparing::here)
-                : Comparing::here;
+        return isHere() ? ServiceLoader.load(Comparing.class).findFirst().orElse(Comparing::here) : Comparing::here;
     }
 }

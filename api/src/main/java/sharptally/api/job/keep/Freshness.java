@@ -29,11 +29,16 @@ public final class Freshness {
 
     private Freshness() {}
 
-    /** A comparison that has begun: of a job file, or of two places as the user wrote them. */
+    /**
+     * A comparison that has begun: of a job file, or of two places as the user wrote them.
+     *
+     * @param target of a job file only where that names several
+     */
     record Begun(String at, Optional<String> jobFile, Optional<String> source, Optional<String> target, boolean told) {
         boolean isOf(RunSummary run) {
             return jobFile.isPresent()
                     ? jobFile.equals(run.job())
+                            && target.filter(t -> !isOf(t, run.target().name())).isEmpty()
                     : source.filter(s -> isOf(s, run.source().name())).isPresent()
                             && target.filter(t -> isOf(t, run.target().name())).isPresent();
         }
@@ -183,8 +188,6 @@ public final class Freshness {
     }
 
     private static boolean isOfSame(RunSummary other, RunSummary run) {
-        return run.job().isPresent()
-                ? run.job().equals(other.job())
-                : other.job().isEmpty() && other.isOfSameTables(run);
+        return run.job().isPresent() ? run.isOfSameJob(other) : other.job().isEmpty() && other.isOfSameTables(run);
     }
 }

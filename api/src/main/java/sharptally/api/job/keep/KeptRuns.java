@@ -2,6 +2,8 @@ package sharptally.api.job.keep;
 
 import java.io.IOException;
 import java.nio.file.Path;
+import java.time.Instant;
+import java.util.Comparator;
 import java.util.List;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
@@ -19,7 +21,11 @@ public final class KeptRuns {
      */
     public static int only(int keep, RunFolder run) {
         Path runs = run.folder().toAbsolutePath().getParent();
-        List<RunFolder> all = RunFolder.all(runs, other -> other.summary().isOfSameJob(run.summary()));
+        // Of runs of one second, a name that was free again may be that of the last one.
+        List<RunFolder> all = RunFolder.all(runs, other -> other.summary().isOfSameJob(run.summary())).stream()
+                .sorted(Comparator.comparing(
+                        other -> Instant.parse(other.summary().started())))
+                .toList();
         List<RunFolder> old = all.subList(0, Math.max(0, all.size() - keep));
         for (RunFolder folder : old) {
             if (folder.summary().run().equals(run.summary().run())) {

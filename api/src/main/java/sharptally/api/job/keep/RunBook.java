@@ -244,6 +244,7 @@ public final class RunBook {
                 narrowed,
                 accepted,
                 integrity,
-                Optional.empty()));
+                Optional.empty(),
+                jobFile.filter(JobFile::oneOfSeveral).isPresent()));
     }
 }

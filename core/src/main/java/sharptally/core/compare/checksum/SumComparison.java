@@ -4,22 +4,28 @@ import java.math.BigDecimal;
 import java.math.BigInteger;
 import java.util.ArrayList;
 import java.util.Comparator;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.OptionalLong;
+import java.util.Set;
 import java.util.TreeSet;
+import java.util.stream.Collectors;
 import java.util.stream.LongStream;
 import sharptally.core.compare.Counts;
 import sharptally.core.compare.Pair;
 import sharptally.core.compare.RangeResult;
+import sharptally.core.compare.checksum.Sliced.Slice;
 import sharptally.core.compare.method.Eligibility;
+import sharptally.core.compare.stream.ResultCounter;
 import sharptally.core.compare.stream.StreamComparison;
 import sharptally.core.finding.Finding;
 import sharptally.core.finding.FindingSink;
 import sharptally.core.match.TableMatch;
 import sharptally.core.place.ReadRequest;
 import sharptally.core.place.Side;
+import sharptally.core.place.part.Checksums;
 import sharptally.core.place.part.Seek;
 import sharptally.core.place.part.SumsRequest;
 import sharptally.core.range.DifferenceHistogram;
@@ -41,6 +47,10 @@ public final class SumComparison {
     private static final long NLICE = 1_024;
     private static final long FINE_SLICES = 32;
     private static final int RANGES_PER_QUERY = 200;
+
+    /** The form that all engines share, as it is now. */
+    private static final String COMMON = "common 2";
+
     /** Above this share of differing slices, reading all costs less than asking again. */
     private static final double MOST = 0.5;
     /** How many slices, spread over a range, tell beforehand whether most differ. */
@@ -48,12 +58,8 @@ public final class SumComparison {
     /** Ranges of fewer slices are not probed. */
     private static final int PROBED = 4 * PROBES;
 
-    /** One slice: which keys, and what both sides hold there. */
-    private record Slice(KeyRange keys, RangeSum source, RangeSum target) {
-        boolean isSame() {
-            return source.proves(target);
-        }
-    }
+    /** A part of a range that is read, or of which an earlier comparison tells. */
+    private record Piece(Slice slice, boolean isKnown) {}
 
     private final TableMatch match;
     private final Pair places;
@@ -64,15 +70,30 @@ public final class SumComparison {
     private final boolean seeks;
     private final long maxSlices;
     private final SelfCheck selfCheck;
+    private final Optional<Known> known;
+    private final String form;
+    private final boolean remembers;
 
-    public SumComparison(TableMatch match, Pair places, StreamComparison stretch, SelfCheck selfCheck) {
+    /**
+     * @param known what an earlier comparison found
+     */
+    public SumComparison(
+            TableMatch match, Pair places, StreamComparison stretch, SelfCheck selfCheck, Optional<Known> known) {
         this.selfCheck = selfCheck;
+        this.known = known;
         this.match = match;
         this.places = places;
         this.stretch = stretch;
         Eligibility eligibility = new Eligibility(match, places.source(), places.target());
         ofSource = eligibility.request(Side.SOURCE, eligibility.form());
         ofTarget = eligibility.request(Side.TARGET, eligibility.form());
+        form = ofSource.form() == SumsRequest.Form.OWN
+                ? places.source().checksums().flatMap(Checksums::ownForm).orElseThrow()
+                : COMMON;
+        // Checksums and rows of two states could tell of different things.
+        remembers = places.source().readsOneState()
+                && places.target().readsOneState()
+                && match.pairs().stream().allMatch(p -> p.rules().isEmpty());
         wholeNumber = eligibility.isWholeNumber();
         seeks = eligibility.seek() == Seek.BY_INDEX;
         maxSlices = seeks ? Long.MAX_VALUE : 512;
@@ -82,23 +103,33 @@ public final class SumComparison {
      * @param rows about how many there are in the range
      */
     public RangeResult compare(KeyRange range, long rows, FindingSink sink) {
-        if (probesDiffer(range, rows)) {
+        Optional<Sliced> before = known.flatMap(k -> k.of(range, form));
+        // Whoever wants to know of it later has all slices summed.
+        if (known.isEmpty() && probesDiffer(range, rows)) {
             return read(range, sink);
         }
-        Optional<List<Slice>> sliced =
-                wholeNumber ? Optional.of(byStep(List.of(range), step(range, rows))) : byBounds(range, rows);
+        long step = wholeNumber ? before.map(Sliced::step).orElseGet(() -> step(range, rows)) : 0;
+        Optional<List<Slice>> sliced = wholeNumber
+                ? Optional.of(byStep(List.of(range), step))
+                : before.map(b -> sums(range.cutAt(b.bounds()))).or(() -> byBounds(range, rows));
         if (sliced.isEmpty()) {
             return read(range, sink);
         }
         List<Slice> slices = sliced.get();
+        Optional<Sliced> now = remembered(range, step, slices);
+        List<Piece> pieces = new ArrayList<>(asBefore(before, slices));
         long found = slices.stream().mapToLong(s -> s.source().rows()).sum();
-        List<Slice> differing = slices.stream().filter(s -> !s.isSame()).toList();
-        if (mostDiffer(slices) && found > NLICE) {
-            return read(range, sink);
+        Set<Slice> told = pieces.stream().map(Piece::slice).collect(Collectors.toSet());
+        List<Slice> differing =
+                slices.stream().filter(s -> !s.isSame() && !told.contains(s)).toList();
+        boolean most = differing.size() > MOST * slices.size() && found > NLICE;
+        if (most && pieces.isEmpty()) {
+            RangeResult all = read(range, sink);
+            return new RangeResult(all.counts(), all.method(), all.damage(), all.remarks(), listed(now));
         }
         List<Slice> same = new ArrayList<>(slices.stream().filter(Slice::isSame).toList());
-        if (wholeNumber && !differing.isEmpty()) {
-            List<Slice> finer = refined(differing, step(range, rows) / FINE_SLICES);
+        if (wholeNumber && !most && !differing.isEmpty()) {
+            List<Slice> finer = refined(differing, step / FINE_SLICES);
             same.addAll(finer.stream().filter(Slice::isSame).toList());
             differing = finer.stream().filter(s -> !s.isSame()).toList();
         }
@@ -113,14 +144,98 @@ public final class SumComparison {
         List<DifferenceHistogram.Cell> cells = new ArrayList<>();
         same.forEach(s -> cells.add(
                 new DifferenceHistogram.Cell(s.keys().from(), s.source().rows(), 0)));
-        List<KeyRange> toRead = joined(differing);
-        for (int i = 0; i < toRead.size(); i += RANGES_PER_QUERY) {
-            RangeResult part = stretch.merge(toRead.subList(i, Math.min(toRead.size(), i + RANGES_PER_QUERY)), sink);
+        joined(differing).forEach(slice -> pieces.add(new Piece(slice, false)));
+        pieces.sort(Comparator.comparing(piece -> piece.slice().keys().from(), KeyOrder.ASCENDING));
+        for (int i = 0; i < pieces.size(); ) {
+            int end = i + 1;
+            RangeResult part;
+            if (pieces.get(i).isKnown()) {
+                part = known(pieces.get(i).slice(), sink);
+            } else {
+                while (end < pieces.size()
+                        && end - i < RANGES_PER_QUERY
+                        && !pieces.get(end).isKnown()) {
+                    end++;
+                }
+                part = stretch.merge(
+                        pieces.subList(i, end).stream()
+                                .map(p -> p.slice().keys())
+                                .toList(),
+                        sink);
+            }
             counts = counts.plus(part.counts());
             cells.addAll(part.damage());
+            i = end;
         }
         cells.sort(Comparator.comparing(DifferenceHistogram.Cell::from, KeyOrder.ASCENDING));
-        return new RangeResult(counts, "checksum", DifferenceHistogram.condensed(cells, 240), List.of());
+        return new RangeResult(counts, "checksum", DifferenceHistogram.condensed(cells, 240), List.of(), listed(now));
+    }
+
+    private static List<Sliced> listed(Optional<Sliced> sliced) {
+        return sliced.map(List::of).orElse(List.of());
+    }
+
+    /** What a later comparison may rely on. */
+    private Optional<Sliced> remembered(KeyRange range, long step, List<Slice> slices) {
+        if (!remembers) {
+            return Optional.empty();
+        }
+        List<List<Value>> bounds = wholeNumber
+                ? List.of()
+                : slices.stream().skip(1).map(slice -> slice.keys().from()).toList();
+        return Optional.of(new Sliced(
+                form,
+                range,
+                step,
+                bounds,
+                slices.stream().filter(s -> !s.isSame()).toList()));
+    }
+
+    /** Slices that differ, and in which both sides hold what they held at an earlier comparison. */
+    private static List<Piece> asBefore(Optional<Sliced> before, List<Slice> slices) {
+        if (before.isEmpty()) {
+            return List.of();
+        }
+        Map<KeyRange, Slice> then = before.get().differing().stream()
+                .collect(Collectors.toMap(Slice::keys, slice -> slice, (one, other) -> one));
+        return slices.stream()
+                .filter(slice ->
+                        !slice.isSame() && then.containsKey(slice.keys()) && slice.isAs(then.get(slice.keys())))
+                .map(slice -> new Piece(slice, true))
+                .toList();
+    }
+
+    /** What an earlier comparison found in a slice that is as it was then. */
+    private RangeResult known(Slice slice, FindingSink sink) {
+        ResultCounter counter = new ResultCounter(match.pairs().size());
+        long lost = 0;
+        Set<List<Value>> keys = new HashSet<>();
+        for (Finding finding : known.orElseThrow().findings(slice.keys())) {
+            counter.count(finding);
+            sink.accept(finding);
+            keys.add(finding.key());
+            lost += finding instanceof Finding.Changed
+                    ? 1
+                    : finding instanceof Finding.Missing missing ? missing.times() : 0;
+        }
+        counter.same(slice.source().rows() - lost);
+        return new RangeResult(
+                counter.counts(slice.source().rows(), slice.target().rows()),
+                "checksum",
+                List.of(new DifferenceHistogram.Cell(
+                        slice.keys().from(), Math.max(slice.source().rows(), keys.size()), keys.size())),
+                List.of());
+    }
+
+    private List<Slice> sums(List<KeyRange> ranges) {
+        if (!seeks) {
+            return byBounds(ranges);
+        }
+        List<Slice> all = new ArrayList<>();
+        for (int i = 0; i < ranges.size(); i += RANGES_PER_QUERY) {
+            all.addAll(byBounds(ranges.subList(i, Math.min(ranges.size(), i + RANGES_PER_QUERY))));
+        }
+        return all;
     }
 
     private RangeResult read(KeyRange range, FindingSink sink) {
@@ -218,12 +333,24 @@ public final class SumComparison {
     }
 
     /** Neighbours are read as one range. */
-    private static List<KeyRange> joined(List<Slice> slices) {
-        return KeyRange.joined(slices.stream().map(Slice::keys).toList());
+    private static List<Slice> joined(List<Slice> slices) {
+        List<Slice> out = new ArrayList<>();
+        for (Slice slice : slices) {
+            int last = out.size() - 1;
+            boolean follows = last >= 0
+                    && !slice.keys().from().isEmpty()
+                    && out.get(last).keys().to().equals(slice.keys().from());
+            if (follows) {
+                out.set(last, out.get(last).plus(slice));
+            } else {
+                out.add(slice);
+            }
+        }
+        return out;
     }
 
     private List<Slice> refined(List<Slice> slices, long step) {
-        List<KeyRange> ranges = joined(slices);
+        List<KeyRange> ranges = joined(slices).stream().map(Slice::keys).toList();
         List<Slice> out = new ArrayList<>();
         for (int i = 0; i < ranges.size(); i += RANGES_PER_QUERY) {
             out.addAll(byStep(ranges.subList(i, Math.min(ranges.size(), i + RANGES_PER_QUERY)), step));
@@ -327,7 +454,7 @@ public final class SumComparison {
         for (int i = 0; i < ranges.size(); ) {
             int end = Math.min(ranges.size(), i + (i == 0 ? PROBES : RANGES_PER_QUERY));
             slices.addAll(byBounds(ranges.subList(i, end)));
-            if (i == 0 && end < ranges.size() && mostDiffer(slices)) {
+            if (i == 0 && known.isEmpty() && end < ranges.size() && mostDiffer(slices)) {
                 return Optional.empty();
             }
             i = end;

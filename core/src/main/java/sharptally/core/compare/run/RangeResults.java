@@ -7,6 +7,7 @@ import java.util.List;
 import java.util.Set;
 import sharptally.core.compare.Counts;
 import sharptally.core.compare.RangeResult;
+import sharptally.core.compare.checksum.Sliced;
 import sharptally.core.range.DifferenceHistogram;
 
 /** What was found in all ranges of a match. */
@@ -23,7 +24,9 @@ public final class RangeResults {
         List<DifferenceHistogram.Cell> damage = new ArrayList<>();
         Set<String> methods = new LinkedHashSet<>();
         Set<String> told = new LinkedHashSet<>(remarks);
+        List<Sliced> sliced = new ArrayList<>();
         for (RangeResult part : parts) {
+            sliced.addAll(part.sliced());
             damage.addAll(part.damage());
             methods.add(part.method());
             told.addAll(part.remarks());
@@ -31,6 +34,6 @@ public final class RangeResults {
         if (damage.stream().allMatch(c -> c.differing() == 0)) {
             damage.clear();
         }
-        return new RangeResult(counts, String.join(" and ", methods), damage, List.copyOf(told));
+        return new RangeResult(counts, String.join(" and ", methods), damage, List.copyOf(told), sliced);
     }
 }

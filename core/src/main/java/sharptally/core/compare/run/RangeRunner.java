@@ -5,12 +5,14 @@ import java.util.Collections;
 import java.util.EnumSet;
 import java.util.LinkedHashSet;
 import java.util.List;
+import java.util.Optional;
 import java.util.Random;
 import java.util.Set;
 import sharptally.core.compare.ComparisonContext;
 import sharptally.core.compare.Method;
 import sharptally.core.compare.Pair;
 import sharptally.core.compare.RangeResult;
+import sharptally.core.compare.checksum.Known;
 import sharptally.core.compare.checksum.SelfCheck;
 import sharptally.core.compare.checksum.SumComparison;
 import sharptally.core.compare.join.JoinComparison;
@@ -30,20 +32,23 @@ import sharptally.core.place.part.Joins;
 public final class RangeRunner {
     private final Pair places;
     private final SelfCheck selfCheck;
+    private final Optional<Known> known;
     private final ComparisonContext context;
     private boolean readInstead;
 
     /**
      * @param selfCheck which slices are looked at again, for all runners of a match together
+     * @param known what an earlier comparison found
      */
-    RangeRunner(Pair places, SelfCheck selfCheck, ComparisonContext context) {
+    RangeRunner(Pair places, SelfCheck selfCheck, Optional<Known> known, ComparisonContext context) {
+        this.known = known;
         this.places = places;
         this.selfCheck = selfCheck;
         this.context = context;
     }
 
     public RangeRunner(Pair places, ComparisonContext context) {
-        this(places, new SelfCheck(new Random()), context);
+        this(places, new SelfCheck(new Random()), Optional.empty(), context);
     }
 
     /**
@@ -58,7 +63,7 @@ public final class RangeRunner {
         RangeResult result = run(task, sink, remarks);
         Set<String> all = new LinkedHashSet<>(result.remarks());
         all.addAll(remarks);
-        return new RangeResult(result.counts(), result.method(), result.damage(), List.copyOf(all));
+        return new RangeResult(result.counts(), result.method(), result.damage(), List.copyOf(all), result.sliced());
     }
 
     /** Whether the method of some task failed, so that another one would probably do better. */
@@ -70,7 +75,7 @@ public final class RangeRunner {
         StreamComparison stream = stream(task, remarks);
         try {
             if (task.method() == Method.CHECKSUM) {
-                return new SumComparison(task.match(), places, stream, selfCheck)
+                return new SumComparison(task.match(), places, stream, selfCheck, known)
                         .compare(task.range(), task.rows(), sink);
             }
             if (task.method() == Method.JOINED) {

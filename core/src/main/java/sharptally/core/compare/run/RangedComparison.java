@@ -22,6 +22,7 @@ import sharptally.core.compare.Pair;
 import sharptally.core.compare.PartKeeper;
 import sharptally.core.compare.RangeResult;
 import sharptally.core.compare.RowsDone;
+import sharptally.core.compare.checksum.Known;
 import sharptally.core.compare.checksum.SelfCheck;
 import sharptally.core.compare.join.JoinComparison;
 import sharptally.core.compare.method.Eligibility;
@@ -56,6 +57,9 @@ import sharptally.core.shape.RowFilter;
 public final class RangedComparison {
     private static final double CLEARLY = 1.15;
     private static final int MAX_RANGES = 2_000;
+
+    /** Ranges of an earlier comparison are kept until they hold so many times as many rows as new ones would. */
+    private static final long OUTGROWN = 4;
 
     private final TableMatch match;
     private final List<Pair> workers;
@@ -109,6 +113,7 @@ public final class RangedComparison {
                         "compare all keys");
             }
             keeper.restart();
+            settings = settings.knowing(Optional.empty());
             return outcome(List.of(whole(0)), began);
         }
     }
@@ -124,12 +129,13 @@ public final class RangedComparison {
                     "checksums said the same of rows that differ (keys " + e.keys() + "): a fault of this program or of"
                             + " the database's functions; all rows were read instead, please report it");
             keeper.restart();
-            settings = settings.by(Method.STREAM);
+            settings = settings.by(Method.STREAM).knowing(Optional.empty());
             return runRanges(rows);
         }
     }
 
     private Outcome outcome(List<RangeResult> parts, long began) {
+        settings.known().flatMap(Known::told).ifPresent(remarks::add);
         RangeResult all = RangeResults.of(parts, remarks);
         List<DifferenceHistogram.Cell> damage = all.damage();
         boolean ended = !damage.isEmpty()
@@ -195,6 +201,12 @@ public final class RangedComparison {
                         .allMatch(i -> keeper.finished(i).isPresent())) {
             return finished(earlier.get().size());
         }
+        if (settings.known().isPresent()
+                && settings.method() == Method.AUTO
+                && eligibility.checksumProblem().isEmpty()) {
+            // What was found before is told by checksums alone.
+            settings = settings.by(Method.CHECKSUM);
+        }
         MethodDecision choice =
                 new MethodChoice(match, workers.get(0), settings, context.stopAsked()).choose(rows, false);
         method = choice.method();
@@ -245,6 +257,12 @@ public final class RangedComparison {
     }
 
     private List<KeyRange> cut(boolean impossible, long rows) {
+        Optional<List<KeyRange>> before = settings.known()
+                .flatMap(known -> known.ranges(settings.keys()))
+                .filter(ranges -> rows <= OUTGROWN * settings.rowsPerRange() * ranges.size());
+        if (!impossible && before.isPresent()) {
+            return before.get();
+        }
         boolean seeks = !impossible && eligibility.seek() == Seek.BY_INDEX;
         long perRange = Math.max(settings.rowsPerRange(), rows / MAX_RANGES);
         // Of a join, the connections of both sides take ranges of their own.
@@ -316,7 +334,11 @@ public final class RangedComparison {
     }
 
     private RangeRunner runner(Pair places, BooleanSupplier stop) {
-        return new RangeRunner(places, selfCheck, context.telling(done.ofPart()).stoppedBy(stop));
+        return new RangeRunner(
+                places,
+                selfCheck,
+                settings.known(),
+                context.telling(done.ofPart()).stoppedBy(stop));
     }
 
     /** What can't be joined is left to be read. */

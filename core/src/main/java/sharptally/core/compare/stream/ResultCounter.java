@@ -47,7 +47,7 @@ public final class ResultCounter {
         sameByRule.get(pair).merge(rule, 1L, Long::sum);
     }
 
-    void count(Finding finding) {
+    public void count(Finding finding) {
         long times = 1;
         if (finding instanceof Finding.Missing missing) {
             times = missing.times();

@@ -58,6 +58,11 @@ public interface Catalogue {
         return Optional.empty();
     }
 
+    /** How it is asked what is declared of a table beside its columns; none where it can't be. */
+    default List<DeclarationQuery> declarations(Connection connection) throws SQLException {
+        return List.of();
+    }
+
     /** What the place is, where it is not what its driver says. */
     default Optional<String> product() {
         return Optional.empty();

@@ -1,0 +1,2 @@
+/** One source held against several targets. */
+package sharptally.api.job.many;

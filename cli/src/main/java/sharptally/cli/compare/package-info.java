@@ -1,0 +1,2 @@
+/** What is printed of comparisons that have ended. */
+package sharptally.cli.compare;
