@@ -24,7 +24,7 @@ record Leaks(Path temporary, Set<String> held) {
 
     /** Opened when a class or driver is first used, and kept by Java or the driver for all that follows. */
     private static final Pattern KEPT = Pattern.compile(
-            "thread Trino JDBC worker.*|thread sharp-tally-idle|open (.*\\.(jar|so|properties|db-cas)( \\(deleted\\))?|/dev/.*"
+            "thread (Trino JDBC worker|OkHttp TaskRunner).*|thread sharp-tally-idle|open (.*\\.(jar|so|properties|db-cas)( \\(deleted\\))?|/dev/.*"
                     + "|/proc/.*|/usr/.*|/opt/.*|/etc/.*|pipe:.*|anon_inode:.*)"
                     + "|thread (process reaper.*|Keep-Alive.*|.*[Cc]leaner.*|Attach Listener|ForkJoinPool.*|surefire.*|Timer-\\d+"
                     + "|PostgreSQL-JDBC-SharedTimer.*|mariadb-.*|MariaDb-.*|JNA.*|derby\\..*|Jndi.*|idle-timeout-task)"

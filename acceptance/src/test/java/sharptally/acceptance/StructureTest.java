@@ -152,7 +152,78 @@ class StructureTest {
             if (here.contains(Declared.CHECK) && from == Kind.SQLITE) {
                 assertThat(survey.json().get("untold").toString()).contains("does not tell: check");
             }
+            aRunKeepsTheSame(source, target, own, survey.json(), "seed " + seed);
         }
+    }
+
+    /** A comparison that looks at them as well keeps the same, in every report, and its verdict is of the rows. */
+    private static void aRunKeepsTheSame(Database source, Database target, Path own, JsonNode survey, String story)
+            throws Exception {
+        Tool tool = new Tool(own);
+        Tool.Result compared =
+                tool.run("compare", source.address(), target.address(), "--declarations", "--format", "json");
+        assertThat(compared.code()).as(story + compared.all()).isZero();
+        JsonNode kept = compared.json().at("/run/declared");
+        List<String> expected = new ArrayList<>();
+        survey.get("differences")
+                .forEach(one -> expected.add(one.get("match").asText() + " "
+                        + one.get("sort").asText().toLowerCase(Locale.ROOT).replaceAll(".*reference.*", "foreign key")
+                        + one.get("source") + one.get("target") + one.get("meaning")));
+        List<String> found = new ArrayList<>();
+        kept.get("otherwise")
+                .forEach(one -> found.add(one.get("table").asText() + " "
+                        + one.get("what").asText().replaceFirst(" of .*", "") + one.get("source") + one.get("target")
+                        + one.get("meaning")));
+        assertThat(found).as(story).isEqualTo(expected);
+        assertThat(kept.get("untold")).as(story).isEqualTo(survey.get("untold"));
+        assertThat(tool.run("report", "--format", "md,html,pdf,xlsx").code()).isZero();
+        String page = Files.readString(tool.latestRun().resolve("report.html"));
+        String text = Files.readString(tool.latestRun().resolve("report.md"));
+        assertThat(page.contains("Declared otherwise")).as(story).isEqualTo(!expected.isEmpty());
+        for (JsonNode one : kept.get("otherwise")) {
+            assertThat(text).as(story).contains(one.get("meaning").asText());
+        }
+        if (!expected.isEmpty()) {
+            assertThat(tool.run("compare", source.address(), target.address(), "--declarations", "--strict-shape")
+                            .code())
+                    .as(story)
+                    .isEqualTo(1);
+        }
+    }
+
+    /** What refers to a table that goes by another name on the other side refers to the same. */
+    @Test
+    void aReferenceIsHeldAgainstTheMatchOfItsTable() throws Exception {
+        Database source = new Database(Kind.POSTGRESQL, folder, "source");
+        Database target = new Database(Kind.MARIADB, folder, "target");
+        source.execute(
+                "CREATE TABLE station (code VARCHAR(4) PRIMARY KEY)",
+                "CREATE TABLE reading (id INTEGER PRIMARY KEY, station VARCHAR(4) REFERENCES station (code))");
+        target.execute(
+                "CREATE TABLE gauge (gauge_code VARCHAR(4) PRIMARY KEY)",
+                "CREATE TABLE other (gauge_code VARCHAR(4) PRIMARY KEY)",
+                "CREATE TABLE reading (id INTEGER PRIMARY KEY, station VARCHAR(4),"
+                        + " FOREIGN KEY (station) REFERENCES gauge (gauge_code))");
+        Files.writeString(folder.resolve("job.yaml"), """
+                job: 1
+                source: "%s"
+                target: "%s"
+                matches:
+                  - source: station
+                    target: gauge
+                    columns:
+                      - {source: code, target: gauge_code}
+                  - source: reading
+                """.formatted(source.address(), target.address()));
+        Tool tool = new Tool(folder);
+        Tool.Result alike = tool.run("compare", "--job", "job.yaml", "--declarations");
+        assertThat(alike.code()).as(alike.all()).isZero();
+        assertThat(alike.out()).doesNotContain("foreign key");
+        target.execute(
+                "ALTER TABLE reading DROP FOREIGN KEY reading_ibfk_1",
+                "ALTER TABLE reading ADD FOREIGN KEY (station) REFERENCES other (gauge_code)");
+        assertThat(tool.run("compare", "--job", "job.yaml", "--declarations").out())
+                .contains("(station) to station (code)", "(station) to other (gauge_code)");
     }
 
     private static String types(Kind kind) {

@@ -40,6 +40,8 @@ public final class Comparison {
     private Optional<Path> runs = Optional.empty();
     private Optional<Path> accepted = Optional.empty();
     private boolean integrity;
+    private boolean declarations;
+    private boolean byPartition;
     private ProgressListener listener = new ProgressListener() {};
     private BooleanSupplier stop = () -> false;
 
@@ -208,6 +210,18 @@ public final class Comparison {
         return this;
     }
 
+    /** Looks at what tables are declared to be as well: keys, indexes, checks, defaults, triggers, rights. */
+    public Comparison declarations() {
+        declarations = true;
+        return this;
+    }
+
+    /** Compares each partition by itself, of tables of which a side declares some. */
+    public Comparison byPartition() {
+        byPartition = true;
+        return this;
+    }
+
     /** A file of differences that are known and accepted for now; by default the one that the job file names. */
     public Comparison accepted(Path file) {
         accepted = Optional.of(file);
@@ -265,7 +279,7 @@ public final class Comparison {
                 leaveOut,
                 globs(only),
                 globs(leaveOutTables),
-                narrowing,
+                narrowing.dividing(byPartition),
                 allowEmpty);
         return request.reading(asked(request));
     }
@@ -286,7 +300,7 @@ public final class Comparison {
                         leaveOut,
                         leaveOutTables,
                         Optional.empty()),
-                narrowing,
+                narrowing.dividing(byPartition),
                 allowEmpty,
                 snapshot,
                 CompareJob.Totals.JOB,
@@ -296,7 +310,7 @@ public final class Comparison {
                         .orElseThrow(),
                 Optional.empty(),
                 new RequestedLimits(workers, limit, seconds, pace, snapshotSeconds),
-                new CompareRequest.Besides(accepted.map(Path::toString), integrity, Optional.empty()));
+                new CompareRequest.Besides(accepted.map(Path::toString), integrity, declarations, Optional.empty()));
     }
 
     private CompareJob.Watch watch(TableMatch match, long expectedRows) {

@@ -130,6 +130,15 @@ final class CompareCommand implements Callable<Integer> {
     boolean integrity;
 
     @Option(
+            names = "--declarations",
+            description = {
+                "Also look at what tables are declared to be.",
+                "Keys, indexes, checks, defaults, triggers, rights: what differs stands in the result and in reports, and changes no"
+                        + " verdict; with --strict-shape, the exit code."
+            })
+    boolean declarations;
+
+    @Option(
             names = "--rows-out",
             paramLabel = "FOLDER",
             description = {
@@ -483,7 +492,8 @@ final class CompareCommand implements Callable<Integer> {
                         tactics.stopAfterSeconds(),
                         tactics.pace(),
                         live.snapshotSeconds()),
-                new CompareRequest.Besides(accepted.map(Path::toString), integrity, past.sinceRun.map(Path::toString)));
+                new CompareRequest.Besides(
+                        accepted.map(Path::toString), integrity, declarations, past.sinceRun.map(Path::toString)));
     }
 
     private void explain(List<CompareJob.Explained> all) {

@@ -118,6 +118,7 @@ class TextTest {
                 List.of(),
                 0,
                 0,
+                Optional.empty(),
                 Optional.empty());
     }
 
@@ -147,6 +148,7 @@ class TextTest {
                 List.of(),
                 List.of(),
                 List.of(),
+                Optional.empty(),
                 Optional.empty(),
                 Optional.empty(),
                 false);

@@ -40,6 +40,7 @@ class TotalsTextTest {
                 List.of(),
                 Optional.empty(),
                 Optional.empty(),
+                Optional.empty(),
                 false);
     }
 

@@ -8,6 +8,8 @@ import java.util.List;
 import java.util.Optional;
 import java.util.OptionalLong;
 import java.util.function.BooleanSupplier;
+import sharptally.api.job.beside.DeclarationsLook;
+import sharptally.api.job.beside.IntegrityLook;
 import sharptally.api.job.keep.AcceptedRows;
 import sharptally.api.job.keep.LimitedParts;
 import sharptally.api.job.keep.Limits;
@@ -155,7 +157,11 @@ public record CompareJob(JobRequest wish, CompareRequest asked, Path runs, int w
                     book.note(OTHER_STATES);
                 }
                 if (asked.besides().integrity()) {
-                    book.integrity(IntegrityLook.at(plan.matches(), new Pair(from, to), wish, stopAsked));
+                    book.integrity(IntegrityLook.at(plan.whole().matches(), new Pair(from, to), wish, stopAsked));
+                }
+                if (asked.besides().declarations()) {
+                    book.declared(DeclarationsLook.at(plan.whole().matches(), new Pair(from, to))
+                            .kept());
                 }
                 AcceptedRows counting =
                         new AcceptedRows(acceptances, m -> wish.entryOf(m).flatMap(JobFile.Match::atMost));

@@ -37,11 +37,12 @@ public record CompareRequest(
      *
      * @param accepted the file of accepted differences; empty for the one that the job file names
      * @param integrity whether constraints are looked at
+     * @param declarations whether it is looked at what tables are declared to be
      * @param since the folder of a run whose findings are taken over where checksums are as they were then, or
      *     {@link #LATEST}
      */
-    public record Besides(Optional<String> accepted, boolean integrity, Optional<String> since) {
-        public static final Besides NONE = new Besides(Optional.empty(), false, Optional.empty());
+    public record Besides(Optional<String> accepted, boolean integrity, boolean declarations, Optional<String> since) {
+        public static final Besides NONE = new Besides(Optional.empty(), false, false, Optional.empty());
 
         /** The latest run of the same tables. */
         public static final String LATEST = "latest";
@@ -74,7 +75,11 @@ public record CompareRequest(
                         Optional.empty(),
                         before.limits.pace(),
                         before.limits.snapshotSeconds()),
-                new Besides(run.acceptedFile().map(Path::toString), before.besides.integrity, Optional.empty()));
+                new Besides(
+                        run.acceptedFile().map(Path::toString),
+                        before.besides.integrity,
+                        before.besides.declarations,
+                        Optional.empty()));
     }
 
     /** The same with this target, of several. */

@@ -95,24 +95,31 @@ public record JobRequest(
         if (narrowing.equals(Narrowing.NONE)) {
             return plan;
         }
-        return plan.with(plan.matches().stream()
+        JobPlan narrowed = plan.with(plan.matches().stream()
                 .map(m -> narrowing.narrowed(m, from, to))
                 .toList());
+        return narrowing.byPartition()
+                ? new Divided(from, to, this::entryOf, only, leaveOutTables).of(narrowed)
+                : narrowed;
     }
 
     private JobPlan wholePlan(Place from, Place to) {
         List<JobFile.Match> entries = jobFile.map(JobFile::matches).orElse(List.of());
         if (entries.isEmpty()) {
             List<Glob> leftOut = Stream.concat(
-                            jobFile.map(JobFile::leaveOutTables).orElse(List.of()).stream(), leaveOutTables.stream())
+                            jobFile.map(JobFile::leaveOutTables).orElse(List.of()).stream(), tablesLeftOut())
                     .toList();
             JobPlan.ByName asked = new JobPlan.ByName(named(source, from), named(target, to), key, leaveOut, leftOut);
             return JobPlan.byName(from, to, asked, name -> isWanted(name, from, to));
         }
         JobFile said = jobFile.orElseThrow();
-        List<Glob> leftOut = Stream.concat(said.leaveOutTables().stream(), leaveOutTables.stream())
-                .toList();
+        List<Glob> leftOut =
+                Stream.concat(said.leaveOutTables().stream(), tablesLeftOut()).toList();
         return JobPlan.of(from, to, said.wishes(), leftOut, name -> isWanted(name, from, to));
+    }
+
+    private Stream<Glob> tablesLeftOut() {
+        return leaveOutTables.stream().filter(glob -> !narrowing.byPartition() || !Divided.isOfPartitions(glob));
     }
 
     private static Optional<String> named(Endpoint endpoint, Place place) {
@@ -120,11 +127,12 @@ public record JobRequest(
     }
 
     private boolean isWanted(String match, Place from, Place to) {
-        return (only.isEmpty() || only.stream().anyMatch(g -> names(g, match, from, to)))
+        Stream<Glob> tables = narrowing.byPartition() ? only.stream().map(Divided::ofTable) : only.stream();
+        return (only.isEmpty() || tables.anyMatch(g -> names(g, match, from, to)))
                 && (jobFile.isEmpty() || leaveOutTables.stream().noneMatch(g -> names(g, match, from, to)));
     }
 
-    private static boolean names(Glob glob, String match, Place from, Place to) {
+    static boolean names(Glob glob, String match, Place from, Place to) {
         int dot = match.lastIndexOf('.');
         Stream<String> names = dot >= 0
                 ? Stream.of(match, match.substring(dot + 1))
@@ -137,7 +145,7 @@ public record JobRequest(
     }
 
     /** How many of these workers may work at once, each of which has a connection to either side. */
-    int allowed(int workers) {
+    public int allowed(int workers) {
         return Math.min(
                 workers,
                 Math.min(

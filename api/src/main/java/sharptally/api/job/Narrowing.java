@@ -31,16 +31,28 @@ import sharptally.core.types.Kind;
  * @param sample the share of rows that is compared, chosen by a hash of the key
  * @param changedSince a column and the value from which on rows of either side are compared
  * @param conditions on columns, such as {@code level_m > 5}; all must be met
+ * @param byPartition whether each partition is compared by itself
  */
 public record Narrowing(
         Optional<String> where,
         Optional<String> keys,
         Optional<Double> sample,
         Optional<ChangedSince> changedSince,
-        List<String> conditions) {
+        List<String> conditions,
+        boolean byPartition) {
     /** All rows. */
     public static final Narrowing NONE =
             new Narrowing(Optional.empty(), Optional.empty(), Optional.empty(), Optional.empty(), List.of());
+
+    /** Of all partitions together. */
+    public Narrowing(
+            Optional<String> where,
+            Optional<String> keys,
+            Optional<Double> sample,
+            Optional<ChangedSince> changedSince,
+            List<String> conditions) {
+        this(where, keys, sample, changedSince, conditions, false);
+    }
 
     public Narrowing {
         conditions = conditions == null ? List.of() : List.copyOf(conditions);
@@ -51,7 +63,12 @@ public record Narrowing(
 
     /** What the conditions of a resolved job file do not say, or not of every place. */
     Narrowing withoutConditions() {
-        return new Narrowing(Optional.empty(), keys, sample, changedSince, conditions);
+        return new Narrowing(Optional.empty(), keys, sample, changedSince, conditions, byPartition);
+    }
+
+    /** The same, each partition by itself or not. */
+    public Narrowing dividing(boolean wanted) {
+        return new Narrowing(where, keys, sample, changedSince, conditions, wanted);
     }
 
     private static final String KEYS = "only keys ";

@@ -8,6 +8,7 @@ import java.util.Optional;
 import sharptally.api.job.DraftJob;
 import sharptally.api.job.JobRequest;
 import sharptally.api.job.Narrowing;
+import sharptally.api.job.beside.DeclarationsLook;
 import sharptally.api.job.many.StructureJob;
 import sharptally.cli.option.Connections;
 import sharptally.cli.screen.JsonResult;
@@ -68,7 +69,8 @@ public record SideBySide(Screen screen, Optional<Path> ddlOut, boolean json) {
                 style.paint("source", Meaning.HEADING) + "  " + found.source(),
                 style.paint("target", Meaning.HEADING) + "  " + found.target(),
                 ""));
-        screen.print(StructureText.lines(found.differences(), found.shapes(), found.untold(), style, screen.columns()));
+        screen.print(StructureText.lines(
+                DeclarationsLook.kept(found.differences()), found.shapes(), found.untold(), style, screen.columns()));
         lone("only in the source", found.onlySource());
         lone("only in the target", found.onlyTarget());
         screen.print(List.of(StructureText.verdict(

@@ -118,6 +118,7 @@ public final class EarlierChoice {
                 new CompareRequest.Besides(
                         wished.besides().accepted().or(() -> before.besides().accepted()),
                         wished.besides().integrity() || before.besides().integrity(),
+                        wished.besides().declarations() || before.besides().declarations(),
                         wished.besides().since()));
     }
 

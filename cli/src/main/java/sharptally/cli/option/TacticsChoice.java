@@ -58,6 +58,15 @@ public final class TacticsChoice {
     String[] changedSince = new String[0];
 
     @Option(
+            names = "--by-partition",
+            description = {
+                "Compare each partition by itself, where declared.",
+                "As the source, else the target, divides a table, and what is in none of its partitions; each by a name of its"
+                        + " own, such as reading/2026_03, for --table too."
+            })
+    boolean byPartition;
+
+    @Option(
             names = "--range-rows",
             paramLabel = "N",
             description = {
@@ -94,7 +103,8 @@ public final class TacticsChoice {
                                 changedSince[0],
                                 RelativeTime.parse(changedSince[1], Clock.systemUTC())
                                         .orElse(changedSince[1]))),
-                chosen.conditions());
+                chosen.conditions(),
+                byPartition);
     }
 
     private double share(String text) {

@@ -42,6 +42,13 @@ public record JobPlan(List<TableMatch> matches, List<LoneTable> lone, List<Strin
         return new JobPlan(List.of(), List.of(), List.of());
     }
 
+    /** The same with matches of all partitions, where they are of single ones. */
+    public JobPlan whole() {
+        Map<String, TableMatch> wholes = new java.util.LinkedHashMap<>();
+        matches.stream().map(TableMatch::whole).forEach(match -> wholes.putIfAbsent(match.name(), match));
+        return with(List.copyOf(wholes.values()));
+    }
+
     /** The same with other matches. */
     public JobPlan with(List<TableMatch> others) {
         return new JobPlan(others, lone, leftOut);

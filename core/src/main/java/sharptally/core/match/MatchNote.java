@@ -30,6 +30,16 @@ public sealed interface MatchNote {
         }
     }
 
+    /**
+     * The rows are those of one partition.
+     *
+     * @param of the match of all of them
+     */
+    record OfPartition(String of) implements MatchNote {}
+
+    /** The table has partitions, and is compared as one all the same. */
+    record Undivided(String why) implements MatchNote {}
+
     /** Other tables inherit from one of the match, and their rows are not compared with it. */
     record Inherited(TableName table) implements MatchNote {}
 }

@@ -33,6 +33,9 @@ public record TableMatch(
         List<ColumnShape> targetOnly,
         List<ShapeDifference> differences,
         List<MatchNote> notes) {
+    /** Between the name of a match and that of a partition. */
+    public static final String PARTITION_SIGN = "/";
+
     public TableMatch {
         pairs = List.copyOf(pairs);
         key = List.copyOf(key);
@@ -50,6 +53,56 @@ public record TableMatch(
     /** The same match over other rows of the two tables. */
     public TableMatch over(TableShape ofSource, TableShape ofTarget) {
         return new TableMatch(name, ofSource, ofTarget, pairs, key, sourceOnly, targetOnly, differences, notes);
+    }
+
+    /** The match of all partitions, where this is one of them. */
+    public Optional<String> partitionOf() {
+        return notes.stream()
+                .filter(MatchNote.OfPartition.class::isInstance)
+                .map(note -> ((MatchNote.OfPartition) note).of())
+                .findFirst();
+    }
+
+    /** The rows of one partition, by a name of its own. */
+    public TableMatch partition(String part, TableShape ofSource, TableShape ofTarget) {
+        return noting(new MatchNote.OfPartition(name), name + PARTITION_SIGN + part)
+                .over(ofSource, ofTarget);
+    }
+
+    /** The same match, and something more worth knowing. */
+    public TableMatch noting(MatchNote note) {
+        return noting(note, name);
+    }
+
+    private TableMatch noting(MatchNote note, String called) {
+        return new TableMatch(
+                called,
+                source,
+                target,
+                pairs,
+                key,
+                sourceOnly,
+                targetOnly,
+                differences,
+                Stream.concat(notes.stream(), Stream.of(note)).toList());
+    }
+
+    /** The match of all partitions; itself where it is of none. */
+    public TableMatch whole() {
+        return partitionOf()
+                .map(whole -> new TableMatch(
+                        whole,
+                        source.ofAllPartitions(),
+                        target.ofAllPartitions(),
+                        pairs,
+                        key,
+                        sourceOnly,
+                        targetOnly,
+                        differences,
+                        notes.stream()
+                                .filter(note -> !(note instanceof MatchNote.OfPartition))
+                                .toList()))
+                .orElse(this);
     }
 
     /** The same match in which some columns that seem to be on one side only may just be hidden on the other. */

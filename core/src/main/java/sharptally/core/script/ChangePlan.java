@@ -50,11 +50,12 @@ public final class ChangePlan {
      * @param dialect of the target
      */
     public ChangePlan(List<TableMatch> matches, FindingReader findings, Direction direction, SqlDialect dialect) {
+        PartsAsOne tables = PartsAsOne.of(matches, findings);
         List<TableMatch> writable =
-                matches.stream().filter(m -> m.notWritable().isEmpty()).toList();
+                tables.matches().stream().filter(m -> m.notWritable().isEmpty()).toList();
         this.parentsFirst = parentsFirst(writable);
-        this.referredTo = referredTo(matches);
-        this.findings = findings;
+        this.referredTo = referredTo(tables.matches());
+        this.findings = tables;
         this.direction = direction;
         this.dialect = dialect;
     }

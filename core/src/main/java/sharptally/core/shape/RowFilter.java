@@ -61,6 +61,37 @@ public sealed interface RowFilter {
     record Null(ColumnShape column, boolean held) implements RowFilter {}
 
     /**
+     * Values from one on, up to another one.
+     *
+     * @param from empty where there is no least one
+     * @param to empty where there is no greatest one
+     * @param closed whether the last one is of them
+     */
+    record Span(Optional<Value> from, Optional<Value> to, boolean closed) {
+        /** One value alone. */
+        public static Span of(Value value) {
+            return new Span(Optional.of(value), Optional.of(value), true);
+        }
+
+        /** How its ends are held against a value. */
+        public Comparison end() {
+            return closed ? Comparison.AT_MOST : Comparison.LESS;
+        }
+    }
+
+    /**
+     * Rows of a partition: those whose column holds a value of one of the spans, or those of none of them.
+     *
+     * @param nulls whether NULL counts as one of the spans
+     * @param others whether it is the rows outside
+     */
+    record Partition(ColumnShape column, List<Span> spans, boolean nulls, boolean others) implements RowFilter {
+        public Partition {
+            spans = List.copyOf(spans);
+        }
+    }
+
+    /**
      * Rows in a sample: so many of so many shares of all keys, told apart by the hash of the key in the common form, so
      * that every place chooses the same keys.
      *

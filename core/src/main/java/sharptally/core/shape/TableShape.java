@@ -96,6 +96,14 @@ public record TableShape(
         return new TableShape(name, view, columns, keys, foreignKeys, sideEffects, query, all, position);
     }
 
+    /** The same table, of all its partitions. */
+    public TableShape ofAllPartitions() {
+        List<RowFilter> all = filters.stream()
+                .filter(f -> !(f instanceof RowFilter.Partition))
+                .toList();
+        return new TableShape(name, view, columns, keys, foreignKeys, sideEffects, query, all, position);
+    }
+
     /** The same table with a computed column, in the place of one of its name or behind all others. */
     public TableShape with(ColumnShape computed) {
         List<ColumnShape> all = new ArrayList<>(columns);

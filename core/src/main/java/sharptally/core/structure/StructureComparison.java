@@ -1,11 +1,16 @@
 package sharptally.core.structure;
 
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.HashMap;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
 import java.util.stream.Collectors;
 import sharptally.core.match.TableMatch;
 import sharptally.core.shape.Declaration;
@@ -17,14 +22,18 @@ import sharptally.core.shape.Declarations;
  * but for triggers and rights. What is written in other words may mean the same; it is told as such.
  */
 public final class StructureComparison {
+    private static final Pattern REFERRED = Pattern.compile("to (?:.*\\.)?([^.]+) \\((.*)\\)(.*)");
+
     private final TableMatch match;
     private final Declarations source;
     private final Declarations target;
+    private final List<TableMatch> all;
     private final Map<String, String> names = new HashMap<>();
     private final List<StructureDifference> found = new ArrayList<>();
 
-    private StructureComparison(TableMatch match, Declarations source, Declarations target) {
+    private StructureComparison(TableMatch match, List<TableMatch> all, Declarations source, Declarations target) {
         this.match = match;
+        this.all = all;
         this.source = source;
         this.target = target;
         match.pairs()
@@ -33,9 +42,14 @@ public final class StructureComparison {
                         pair.source().name()));
     }
 
-    /** What both databases tell of, and differs. */
-    public static List<StructureDifference> of(TableMatch match, Declarations source, Declarations target) {
-        StructureComparison comparison = new StructureComparison(match, source, target);
+    /**
+     * What both databases tell of, and differs.
+     *
+     * @param all the matches that tables may refer to
+     */
+    public static List<StructureDifference> of(
+            TableMatch match, List<TableMatch> all, Declarations source, Declarations target) {
+        StructureComparison comparison = new StructureComparison(match, all, source, target);
         for (Sort sort : Sort.values()) {
             if (source.told().contains(sort) && target.told().contains(sort)) {
                 comparison.compare(sort);
@@ -101,7 +115,8 @@ public final class StructureComparison {
             case UNIQUE, INDEX ->
                 (one.sort() == Sort.INDEX ? here.equals(there) : sorted(here).equals(sorted(there)))
                         && plain(one).equals(plain(other));
-            case REFERENCE -> sorted(here).equals(sorted(there)) && plain(one).equals(plain(other));
+            case REFERENCE ->
+                sorted(here).equals(sorted(there)) && referred(one, false).equals(referred(other, true));
             case DEFAULT -> here.equals(there) && plain(one).equals(plain(other));
             case CHECK -> plain(one).equals(plain(other));
             case TRIGGER, RIGHT ->
@@ -114,8 +129,20 @@ public final class StructureComparison {
         return switch (one.sort()) {
             case TRIGGER, RIGHT -> one.name().equalsIgnoreCase(other.name());
             case KEY -> true;
+            case CHECK -> named(one).equals(named(other));
             default -> sorted(columns(one, false)).equals(sorted(columns(other, true)));
         };
+    }
+
+    /** Columns of a check, by the source's names; not every engine tells them but in its text. */
+    private Set<String> named(Declaration check) {
+        Set<String> words = new HashSet<>(Arrays.asList(
+                renamed(check.text().replaceAll("[^\\p{L}\\p{N}_$]+", " ").toLowerCase(Locale.ROOT))
+                        .split(" ")));
+        return match.pairs().stream()
+                .map(pair -> pair.source().name().toLowerCase(Locale.ROOT))
+                .filter(words::contains)
+                .collect(Collectors.toSet());
     }
 
     /** An index is none that is missing where another one, or a key, begins with its columns; so is a unique key of a primary one. */
@@ -153,17 +180,41 @@ public final class StructureComparison {
         return renamed(one.sort() == Sort.DEFAULT ? bare.replaceAll("^'(.*)'$", "$1") : bare);
     }
 
+    /** The table and columns that are referred to, by the source's names where they are of a match. */
+    private List<String> referred(Declaration one, boolean ofTarget) {
+        Matcher text = REFERRED.matcher(one.text());
+        if (!text.matches()) {
+            return List.of(plain(one));
+        }
+        List<String> columns = List.of(text.group(2).split(", "));
+        Optional<TableMatch> parent = all.stream()
+                .filter(m -> (ofTarget ? m.target() : m.source()).name().name().equalsIgnoreCase(text.group(1)))
+                .findFirst();
+        List<String> words = new ArrayList<>(
+                List.of(parent.map(m -> m.source().name().name()).orElse(text.group(1)), text.group(3)));
+        for (String column : columns) {
+            words.add(parent.stream()
+                    .flatMap(m -> m.pairs().stream())
+                    .filter(pair ->
+                            (ofTarget ? pair.target() : pair.source()).name().equalsIgnoreCase(column))
+                    .map(pair -> pair.source().name())
+                    .findFirst()
+                    .orElse(column));
+        }
+        return words.stream().map(word -> word.toLowerCase(Locale.ROOT)).toList();
+    }
+
     /** Words that are columns of the target, by the source's names. */
     private String renamed(String text) {
         String all = names.keySet().stream()
                 .sorted((one, other) -> other.length() - one.length())
-                .map(java.util.regex.Pattern::quote)
+                .map(Pattern::quote)
                 .collect(Collectors.joining("|"));
         return all.isEmpty()
                 ? text
-                : java.util.regex.Pattern.compile("\\b(" + all + ")\\b")
+                : Pattern.compile("\\b(" + all + ")\\b")
                         .matcher(text)
-                        .replaceAll(found -> java.util.regex.Matcher.quoteReplacement(
+                        .replaceAll(found -> Matcher.quoteReplacement(
                                 names.get(found.group()).toLowerCase(Locale.ROOT)));
     }
 }

@@ -16,4 +16,11 @@ public record StructureDifference(
     public StructureDifference {
         columns = List.copyOf(columns);
     }
+
+    /** What is declared otherwise, in words. */
+    public String words() {
+        return sort == Declaration.Sort.DEFAULT || sort == Declaration.Sort.NUMBERING
+                ? sort.words() + " of " + String.join(", ", columns)
+                : sort.words();
+    }
 }

@@ -6,6 +6,7 @@ import java.util.List;
 import java.util.Optional;
 import java.util.OptionalLong;
 import java.util.stream.IntStream;
+import java.util.stream.Stream;
 import sharptally.core.rows.Cast;
 import sharptally.core.rows.CellOrder;
 import sharptally.core.rows.Column;
@@ -13,6 +14,7 @@ import sharptally.core.rows.RowBatch;
 import sharptally.core.rows.RowSource;
 import sharptally.core.shape.ColumnShape;
 import sharptally.core.shape.RowFilter;
+import sharptally.core.types.Value;
 
 /** Rows of files as they are wanted: read as the types that the other side gives them, and only those that are meant. */
 final class FilteredRows implements RowSource {
@@ -40,13 +42,45 @@ final class FilteredRows implements RowSource {
     record Chosen(BitSet rows, Runnable unchanged) {}
 
     /** A filter and its column's place. */
-    private record Test(int column, RowFilter filter, Column value) {
+    private record Test(int column, RowFilter filter, Column values) {
         boolean holds(Column cells, int row) {
             if (filter instanceof RowFilter.Null asked) {
                 return cells.isNull(row) != asked.held();
             }
+            if (filter instanceof RowFilter.Partition partition) {
+                return (cells.isNull(row) ? partition.nulls() : isWithin(partition, cells, row)) != partition.others();
+            }
             return !cells.isNull(row)
-                    && ((RowFilter.Compared) filter).comparison().holds(CellOrder.compare(cells, row, value, 0));
+                    && ((RowFilter.Compared) filter).comparison().holds(CellOrder.compare(cells, row, values, 0));
+        }
+
+        private boolean isWithin(RowFilter.Partition partition, Column cells, int row) {
+            int end = 0;
+            for (RowFilter.Span span : partition.spans()) {
+                boolean above = span.from().isEmpty()
+                        || RowFilter.Comparison.AT_LEAST.holds(CellOrder.compare(cells, row, values, end++));
+                boolean below = span.to().isEmpty() || span.end().holds(CellOrder.compare(cells, row, values, end++));
+                if (above && below) {
+                    return true;
+                }
+            }
+            return false;
+        }
+
+        private static Column values(RowFilter filter) {
+            if (filter instanceof RowFilter.Partition partition) {
+                List<Value> ends = partition.spans().stream()
+                        .flatMap(span -> Stream.concat(span.from().stream(), span.to().stream()))
+                        .toList();
+                Column column = new Column(Math.max(1, ends.size()));
+                ends.forEach(column::add);
+                return column;
+            }
+            Column column = new Column(1);
+            if (filter instanceof RowFilter.Compared compared) {
+                column.add(compared.value());
+            }
+            return column;
         }
     }
 
@@ -73,15 +107,16 @@ final class FilteredRows implements RowSource {
     }
 
     static ColumnShape column(RowFilter filter) {
-        return filter instanceof RowFilter.Null asked ? asked.column() : ((RowFilter.Compared) filter).column();
+        if (filter instanceof RowFilter.Null asked) {
+            return asked.column();
+        }
+        return filter instanceof RowFilter.Partition partition
+                ? partition.column()
+                : ((RowFilter.Compared) filter).column();
     }
 
     private static Test test(RowFilter filter, List<ColumnShape> columns) {
-        Column value = new Column(1);
-        if (filter instanceof RowFilter.Compared compared) {
-            value.add(compared.value());
-        }
-        return new Test(columns.indexOf(column(filter)), filter, value);
+        return new Test(columns.indexOf(column(filter)), filter, Test.values(filter));
     }
 
     @Override

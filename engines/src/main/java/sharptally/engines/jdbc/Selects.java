@@ -223,10 +223,31 @@ public record Selects(JdbcEngine engine, boolean ours) {
                     meets(column, compared.comparison().sign(), value);
             };
         }
+        if (filter instanceof RowFilter.Partition partition) {
+            return partition(partition);
+        }
         RowFilter.Sample sample = (RowFilter.Sample) filter;
         Hashing hashing = engine.hashing().orElseThrow();
         return hashing.masked(hashing.common(SumsRequest.Hashed.of(sample)), sample.ofShares()) + " < "
                 + sample.shares();
+    }
+
+    /** Whether a value is there stands by itself, as what is asked of NULL is neither true nor false. */
+    private String partition(RowFilter.Partition partition) {
+        ColumnShape column = partition.column();
+        List<String> spans = new ArrayList<>();
+        for (RowFilter.Span span : partition.spans()) {
+            List<String> ends = new ArrayList<>();
+            span.from().ifPresent(from -> ends.add(meets(column, ">=", from)));
+            span.to().ifPresent(to -> ends.add(meets(column, span.end().sign(), to)));
+            spans.add(ends.isEmpty() ? "1 = 1" : String.join(" AND ", ends));
+        }
+        String within = String.join(" OR ", spans);
+        String inside = within.isEmpty() ? "1 = 0" : within;
+        String known = partition.others() ? "NOT (" + inside + ")" : "(" + inside + ")";
+        return partition.nulls() == partition.others()
+                ? "(" + quote(column) + " IS NOT NULL AND " + known + ")"
+                : "(" + quote(column) + " IS NULL OR " + known + ")";
     }
 
     private String base(TableShape table) {

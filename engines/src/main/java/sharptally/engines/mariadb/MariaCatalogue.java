@@ -14,6 +14,7 @@ import sharptally.core.shape.ColumnShape;
 import sharptally.core.shape.ForeignKey;
 import sharptally.core.shape.Generation;
 import sharptally.core.shape.KeyShape;
+import sharptally.core.shape.Partitioning;
 import sharptally.core.shape.SideEffects;
 import sharptally.core.shape.SideEffects.Reaction;
 import sharptally.core.shape.TableName;
@@ -29,6 +30,11 @@ import sharptally.engines.jdbc.catalogue.Reactions;
 
 /** Reads the information schema. Tables of the connection's own database go by their bare name. */
 final class MariaCatalogue implements Catalogue {
+    @Override
+    public Optional<Partitioning> partitioning(Connection connection, TableName table) throws SQLException {
+        return MariaPartitions.of(connection, table.schema().orElse(ownSchema(connection)), table);
+    }
+
     @Override
     public List<DeclarationQuery> declarations(Connection connection) throws SQLException {
         boolean maria = Rows.read(connection, "SELECT version()", row -> row.getString(1))

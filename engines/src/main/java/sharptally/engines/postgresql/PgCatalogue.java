@@ -14,6 +14,7 @@ import sharptally.core.shape.ColumnShape;
 import sharptally.core.shape.ForeignKey;
 import sharptally.core.shape.Generation;
 import sharptally.core.shape.KeyShape;
+import sharptally.core.shape.Partitioning;
 import sharptally.core.shape.SideEffects;
 import sharptally.core.shape.SideEffects.Reaction;
 import sharptally.core.shape.TableName;
@@ -42,6 +43,11 @@ final class PgCatalogue implements Catalogue {
             JOIN pg_attribute a ON a.attrelid = c.oid AND a.attnum = k.own
             JOIN pg_attribute pa ON pa.attrelid = p.oid AND pa.attnum = k.parent
             """;
+
+    @Override
+    public Optional<Partitioning> partitioning(Connection connection, TableName table) throws SQLException {
+        return PgPartitions.of(connection, table.schema().orElse(ownSchema(connection)), table);
+    }
 
     @Override
     public List<DeclarationQuery> declarations(Connection connection) {

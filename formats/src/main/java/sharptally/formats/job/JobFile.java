@@ -95,8 +95,9 @@ public record JobFile(
 
     /** The entry from which a match came: the one that names it, else the first pattern that finds it. */
     public Optional<Match> entryOf(TableMatch match) {
+        String called = match.partitionOf().orElse(match.name());
         Optional<Match> named = matches.stream()
-                .filter(m -> m.wish().name().filter(match.name()::equals).isPresent())
+                .filter(m -> m.wish().name().filter(called::equals).isPresent())
                 .findFirst();
         return named.or(() -> matches.stream()
                         .filter(m -> m.wish().name().isEmpty()

@@ -122,6 +122,7 @@ public final class Json {
         @JsonSubTypes.Type(value = RowFilter.Condition.class, name = "condition"),
         @JsonSubTypes.Type(value = RowFilter.Compared.class, name = "compared"),
         @JsonSubTypes.Type(value = RowFilter.Null.class, name = "null"),
+        @JsonSubTypes.Type(value = RowFilter.Partition.class, name = "partition"),
         @JsonSubTypes.Type(value = RowFilter.Sample.class, name = "sample")
     })
     private interface FilterForm {}
@@ -147,6 +148,8 @@ public final class Json {
         @JsonSubTypes.Type(value = MatchNote.LeftOut.class, name = "left-out"),
         @JsonSubTypes.Type(value = MatchNote.NoKey.class, name = "no-key"),
         @JsonSubTypes.Type(value = MatchNote.ByRule.class, name = "by-rule"),
+        @JsonSubTypes.Type(value = MatchNote.OfPartition.class, name = "of-partition"),
+        @JsonSubTypes.Type(value = MatchNote.Undivided.class, name = "undivided"),
         @JsonSubTypes.Type(value = MatchNote.Inherited.class, name = "inherited")
     })
     private interface NoteForm {}

@@ -44,6 +44,7 @@ import sharptally.core.range.DifferenceHistogram;
  * @param accepted how many of the differing rows are accepted for now
  * @param moving how many of the keys that differ kept changing while they were looked at
  * @param atMost how many rows beside these may differ, as the job file says it; empty for none
+ * @param partitionOf the match of all partitions, where it is of one of them
  */
 public record MatchSummary(
         String name,
@@ -79,8 +80,10 @@ public record MatchSummary(
         List<DifferenceHistogram.Cell> damage,
         long accepted,
         long moving,
-        Optional<String> atMost) {
+        Optional<String> atMost,
+        Optional<String> partitionOf) {
     public MatchSummary {
+        partitionOf = partitionOf == null ? Optional.empty() : partitionOf;
         damage = damage == null ? List.of() : List.copyOf(damage);
         atMost = atMost == null ? Optional.empty() : atMost;
     }
@@ -150,7 +153,8 @@ public record MatchSummary(
                 result.outcome().map(Outcome::damage).orElse(List.of()),
                 0,
                 0,
-                Optional.empty());
+                Optional.empty(),
+                match.partitionOf());
     }
 
     /**
@@ -234,7 +238,8 @@ public record MatchSummary(
                 other.damage,
                 counted.accepted,
                 counted.moving,
-                atMost);
+                atMost,
+                partitionOf);
     }
 
     /** The same with some of its keys moving, so that nothing is proved of them. */
@@ -291,7 +296,8 @@ public record MatchSummary(
                 damage,
                 nowAccepted,
                 nowMoving,
-                nowAtMost);
+                nowAtMost,
+                partitionOf);
     }
 
     private static List<String> lone(TableMatch match, Side side) {

@@ -33,6 +33,7 @@ import sharptally.core.totals.TotalsResult;
  * @param checks what was expected of figures of one side
  * @param accepted what is accepted for now, and how many rows each entry took
  * @param integrity which constraints were looked at, and what does not meet them; empty where none were
+ * @param declared what tables are declared otherwise than on the other side; empty where that was not looked at
  * @param settling how rows that differed at first were looked at until they did no more; empty where they were not
  * @param oneOfSeveral whether the job file names several targets, of which this one was compared here
  */
@@ -57,6 +58,7 @@ public record RunSummary(
         List<String> narrowed,
         List<Accepted> accepted,
         Optional<Integrity> integrity,
+        Optional<Declared> declared,
         Optional<Settling> settling,
         boolean oneOfSeveral) {
     public static final int FORMAT = 5;
@@ -108,7 +110,36 @@ public record RunSummary(
         narrowed = narrowed == null ? List.of() : List.copyOf(narrowed);
         accepted = accepted == null ? List.of() : List.copyOf(accepted);
         integrity = integrity == null ? Optional.empty() : integrity;
+        declared = declared == null ? Optional.empty() : declared;
         settling = settling == null ? Optional.empty() : settling;
+    }
+
+    /**
+     * What tables are declared to be, beside their columns.
+     *
+     * @param otherwise what differs
+     * @param untold of what one side, or both, do not tell, a sentence each
+     */
+    public record Declared(List<DeclaredOtherwise> otherwise, List<String> untold) {
+        public Declared {
+            otherwise = List.copyOf(otherwise);
+            untold = List.copyOf(untold);
+        }
+    }
+
+    /**
+     * What one side declares and the other does not, or in another way.
+     *
+     * @param what is declared, in words
+     * @param source how; empty where nothing is
+     * @param target the same of the target
+     * @param meaning what it means for the data, a sentence
+     */
+    public record DeclaredOtherwise(String table, String what, String source, String target, String meaning) {}
+
+    /** What is declared otherwise. */
+    public List<DeclaredOtherwise> declaredOtherwise() {
+        return declared.map(Declared::otherwise).orElse(List.of());
     }
 
     /**
@@ -153,7 +184,11 @@ public record RunSummary(
                 totals,
                 checks,
                 narrowed,
-                new Besides(accepted, integrity.map(i -> new Integrity(i.met(), others, i.notLookedAt())), settling));
+                new Besides(
+                        accepted,
+                        integrity.map(i -> new Integrity(i.met(), others, i.notLookedAt())),
+                        declared,
+                        settling));
     }
 
     /**
@@ -170,7 +205,13 @@ public record RunSummary(
 
     /** The same after rows were looked at until they settled. */
     public RunSummary settled(List<MatchSummary> otherMatches, Settling how) {
-        return with(otherMatches, notes, totals, checks, narrowed, new Besides(accepted, integrity, Optional.of(how)));
+        return with(
+                otherMatches,
+                notes,
+                totals,
+                checks,
+                narrowed,
+                new Besides(accepted, integrity, declared, Optional.of(how)));
     }
 
     /** Keys that kept changing, of all matches. */
@@ -212,7 +253,7 @@ public record RunSummary(
 
     /** The same with what is accepted counted. */
     public RunSummary accepting(List<MatchSummary> otherMatches, List<Accepted> entries) {
-        return with(otherMatches, notes, totals, checks, narrowed, new Besides(entries, integrity, settling));
+        return with(otherMatches, notes, totals, checks, narrowed, new Besides(entries, integrity, declared, settling));
     }
 
     /** The same, what is accepted being told in other words. */
@@ -257,10 +298,14 @@ public record RunSummary(
                 otherTotals,
                 otherChecks,
                 otherNarrowed,
-                new Besides(accepted, integrity, settling));
+                new Besides(accepted, integrity, declared, settling));
     }
 
-    private record Besides(List<Accepted> accepted, Optional<Integrity> integrity, Optional<Settling> settling) {}
+    private record Besides(
+            List<Accepted> accepted,
+            Optional<Integrity> integrity,
+            Optional<Declared> declared,
+            Optional<Settling> settling) {}
 
     private RunSummary with(
             List<MatchSummary> otherMatches,
@@ -290,6 +335,7 @@ public record RunSummary(
                 otherNarrowed,
                 besides.accepted,
                 besides.integrity,
+                besides.declared,
                 besides.settling,
                 oneOfSeveral);
     }
@@ -370,7 +416,8 @@ public record RunSummary(
 
     /** Whether the tables that were compared are declared otherwise. */
     public boolean shapesDiffer() {
-        return matches.stream().anyMatch(m -> !m.shape().isEmpty());
+        return !declaredOtherwise().isEmpty()
+                || matches.stream().anyMatch(m -> !m.shape().isEmpty());
     }
 
     /** Tables that surely are on one side only. */

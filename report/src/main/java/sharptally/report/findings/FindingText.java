@@ -58,7 +58,8 @@ final class FindingText implements FindingFormat {
         }
         current = Optional.of(match);
         String target = match.target().name().name();
-        String title = match.name().equalsIgnoreCase(target) ? match.name() : match.name() + " > " + target;
+        boolean alike = match.partitionOf().orElse(match.name()).equalsIgnoreCase(target);
+        String title = alike ? match.name() : match.name() + " > " + target;
         out.println(style.paint(TextWidth.harmless(title), Meaning.HEADING));
     }
 

@@ -2,19 +2,15 @@ package sharptally.report.matrix;
 
 import java.util.ArrayList;
 import java.util.List;
-import sharptally.core.structure.StructureDifference;
+import sharptally.formats.run.RunSummary;
 import sharptally.report.text.Figures;
 import sharptally.report.text.Style;
 import sharptally.report.text.Style.Meaning;
-import sharptally.report.text.TextTable;
-import sharptally.report.text.TextTable.Align;
-import sharptally.report.text.TextTable.Cell;
+import sharptally.report.text.SurveyText;
 import sharptally.report.text.TextWidth;
 
 /** How two databases declare their tables, side by side. */
 public final class StructureText {
-    private static final int MAX_TEXT = 44;
-
     private StructureText() {}
 
     /**
@@ -23,37 +19,15 @@ public final class StructureText {
      * @param untold what is not told, a sentence each
      */
     public static List<String> lines(
-            List<StructureDifference> differences, List<String> shapes, List<String> untold, Style style, int columns) {
-        List<String> lines = new ArrayList<>();
-        if (!differences.isEmpty()) {
-            TextTable table = new TextTable(Align.LEFT, Align.LEFT, Align.LEFT, Align.LEFT, Align.LEFT);
-            table.heading("table", "declared", "source", "target", "what it means");
-            for (StructureDifference one : differences) {
-                table.row(List.of(
-                        Cell.of(TextWidth.harmless(one.match())),
-                        Cell.of(
-                                switch (one.sort()) {
-                                    case DEFAULT, NUMBERING ->
-                                        one.sort().words() + " of "
-                                                + TextWidth.harmless(String.join(", ", one.columns()));
-                                    default -> one.sort().words();
-                                }),
-                        side(one.source()),
-                        side(one.target()),
-                        new Cell(one.meaning(), Meaning.QUIET)));
-            }
-            lines.addAll(table.lines(style, columns));
-            lines.add("");
-        }
+            List<RunSummary.DeclaredOtherwise> differences,
+            List<String> shapes,
+            List<String> untold,
+            Style style,
+            int columns) {
+        List<String> lines = new ArrayList<>(SurveyText.declared(differences, style, columns));
         section(lines, "columns", shapes, style, columns);
         section(lines, "not told", untold, style, columns);
         return lines;
-    }
-
-    private static Cell side(String text) {
-        return text.isEmpty()
-                ? new Cell("-", Meaning.QUIET)
-                : Cell.of(TextWidth.cut(TextWidth.harmless(text.replaceAll("\\s+", " ")), MAX_TEXT));
     }
 
     private static void section(List<String> lines, String heading, List<String> all, Style style, int columns) {

@@ -8,6 +8,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import sharptally.core.fault.ToolException;
 import sharptally.core.match.ColumnPair;
 import sharptally.core.match.TableMatch;
@@ -83,7 +84,10 @@ final class Proof {
         fact(facts, "in the target only", String.join(", ", summary.extraColumns()));
         fact(facts, "NOT COMPARED", String.join("; ", summary.notCompared()));
         fact(facts, "rules", String.join("; ", MatchText.rules(match)));
-        fact(facts, "rows", summary.narrowed().isEmpty() ? "all" : String.join("; ", summary.narrowed()));
+        Stream<String> partition = MatchText.partition(match).stream();
+        List<String> rows =
+                Stream.concat(partition, summary.narrowed().stream()).toList();
+        fact(facts, "rows", rows.isEmpty() ? "all" : String.join("; ", rows));
         fact(facts, "method", summary.method());
         if (summary.state() == RunState.COMPLETE) {
             fact(

@@ -215,6 +215,7 @@ public final class Report {
         model.put("notes", RunText.notes(summary));
         model.put("rules", rules(summary));
         model.put("unmet", unmet(summary));
+        model.put("declared", declared(summary));
         model.put("accepted", accepted(summary));
         model.put("acceptedRows", Figures.count(summary.acceptedRows()));
         model.put(
@@ -236,7 +237,8 @@ public final class Report {
     private static Map<String, Object> table(MatchSummary match, List<ColumnCauses> causes) {
         Map<String, Object> table = new LinkedHashMap<>();
         table.put("name", match.name());
-        table.put("target", match.target());
+        boolean alike = match.partitionOf().orElse(match.name()).equalsIgnoreCase(match.target());
+        table.put("target", alike ? match.name() : match.target());
         table.put("state", state(match.exitCode()));
         table.put("word", VerdictText.word(match));
         table.put("sign", sign(match.exitCode(), match.differences()));
@@ -387,6 +389,17 @@ public final class Report {
                         "what", u.what(),
                         "examples", String.join("; ", u.examples()),
                         "mend", u.mend().orElse("")))
+                .toList();
+    }
+
+    private static List<Map<String, Object>> declared(RunSummary summary) {
+        return summary.declaredOtherwise().stream()
+                .map(d -> Map.<String, Object>of(
+                        "table", d.table(),
+                        "what", d.what(),
+                        "source", d.source().isEmpty() ? "-" : d.source(),
+                        "target", d.target().isEmpty() ? "-" : d.target(),
+                        "meaning", d.meaning()))
                 .toList();
     }
 

@@ -165,6 +165,18 @@ public final class RunWorkbook {
                 row++;
             }
         }
+        if (!summary.declaredOtherwise().isEmpty()) {
+            row++;
+            heading(sheet, row++, List.of("declared otherwise", "what", "source", "target", "what it means"));
+            for (RunSummary.DeclaredOtherwise one : summary.declaredOtherwise()) {
+                text(sheet, row, 0, one.table());
+                text(sheet, row, 1, one.what());
+                text(sheet, row, 2, one.source());
+                text(sheet, row, 3, one.target());
+                text(sheet, row, 4, one.meaning());
+                row++;
+            }
+        }
         if (!summary.accepted().isEmpty()) {
             row++;
             heading(sheet, row++, List.of("accepted for now", "which", "rows", "reason", "owner", "until", "state"));

@@ -3,6 +3,7 @@ package sharptally.report.text;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
+import java.util.Optional;
 import java.util.stream.Collectors;
 import sharptally.core.match.MatchNote;
 import sharptally.core.match.ShapeDifference;
@@ -90,7 +91,7 @@ public final class MatchText {
         for (MatchNote note : match.notes()) {
             if (note instanceof MatchNote.ByRule rule) {
                 rules.add(rule);
-            } else {
+            } else if (!(note instanceof MatchNote.OfPartition)) {
                 all.add(told(note));
             }
         }
@@ -109,6 +110,9 @@ public final class MatchText {
             return rule.rule() + " ("
                     + (columns > MOST_COLUMNS ? columns + " columns" : String.join(", ", rule.columns())) + ")";
         }
+        if (note instanceof MatchNote.Undivided one) {
+            return "compared as one, not by partition: " + one.why();
+        }
         if (note instanceof MatchNote.Inherited inherited) {
             return "tables inherit from " + inherited.table() + ": only the rows of its own are compared here";
         }
@@ -119,6 +123,32 @@ public final class MatchText {
                         ? ""
                         : "; unique (" + String.join(", ", nullable)
                                 + ") may be NULL, and so is not taken for one by itself");
+    }
+
+    /** Which rows those of a partition are; empty where it is of none. */
+    public static Optional<String> partition(TableMatch match) {
+        return match.source().filters().stream()
+                .filter(RowFilter.Partition.class::isInstance)
+                .map(filter -> partition((RowFilter.Partition) filter))
+                .findFirst();
+    }
+
+    private static String partition(RowFilter.Partition partition) {
+        List<String> spans = new ArrayList<>();
+        for (RowFilter.Span span : partition.spans()) {
+            if (span.closed()) {
+                spans.add("= " + span.from().orElseThrow());
+            } else {
+                String from = span.from().map(value -> "from " + value).orElse("");
+                String to = span.to().map(value -> "up to but without " + value).orElse("");
+                spans.add(span.from().isEmpty() && span.to().isEmpty() ? "any" : (from + " " + to).strip());
+            }
+        }
+        if (partition.nulls()) {
+            spans.add("NULL");
+        }
+        return "only those whose " + partition.column().name() + " is " + (partition.others() ? "none of: " : "")
+                + String.join(", ", spans);
     }
 
     private static List<String> conditions(Side side, TableShape table) {

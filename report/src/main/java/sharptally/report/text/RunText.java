@@ -31,6 +31,8 @@ public final class RunText {
 
     private static final int SHARE = 2;
 
+    private static final int MAX_DECLARED_LISTED = 20;
+
     private static final int MIN_EXAMPLE_WIDTH = 19;
     /** Width of all that stands before the examples, about. */
     private static final int WIDTH_OF_COUNTS = 68;
@@ -61,6 +63,7 @@ public final class RunText {
         text.columns();
         text.rules();
         text.constraints();
+        text.declared();
         text.accepted();
         text.lines.addAll(TotalsText.lines(run, style, columns, false));
         text.lines.addAll(VerdictText.lines(run, style, columns, all));
@@ -89,6 +92,14 @@ public final class RunText {
             notes.add(Figures.count(found.met(), "constraint") + " of both sides met, "
                     + Figures.count(found.unmet().size()) + " not");
             found.notLookedAt().forEach(why -> notes.add("CONSTRAINTS NOT LOOKED AT: " + why));
+        });
+        run.declared().ifPresent(found -> {
+            notes.add(
+                    found.otherwise().isEmpty()
+                            ? "beside their columns, tables are declared alike in all that both sides tell of"
+                            : Figures.count(found.otherwise().size(), "declaration")
+                                    + " of tables differ; that says nothing of their rows");
+            notes.addAll(found.untold());
         });
         run.settling()
                 .ifPresent(how -> notes.add("rows that differed were looked at again "
@@ -251,7 +262,9 @@ public final class RunText {
     }
 
     private static String name(MatchSummary match) {
-        return match.name().equalsIgnoreCase(match.target()) ? match.name() : match.name() + " > " + match.target();
+        return match.partitionOf().orElse(match.name()).equalsIgnoreCase(match.target())
+                ? match.name()
+                : match.name() + " > " + match.target();
     }
 
     private void strips() {
@@ -340,6 +353,19 @@ public final class RunText {
         lines.addAll(table.lines(style, columns));
         run.unmet().forEach(unmet -> unmet.mend().ifPresent(mend -> lines.add("  " + TextWidth.harmless(mend))));
         lines.add("");
+    }
+
+    /** What tables are declared to be on one side and not on the other. */
+    private void declared() {
+        List<RunSummary.DeclaredOtherwise> otherwise = run.declaredOtherwise();
+        int listed = all ? otherwise.size() : Math.min(otherwise.size(), MAX_DECLARED_LISTED);
+        lines.addAll(SurveyText.declared(otherwise.subList(0, listed), style, columns));
+        if (listed < otherwise.size()) {
+            lines.set(
+                    lines.size() - 1,
+                    "and " + Figures.count(otherwise.size() - listed, "more declaration") + ", all in run.json");
+            lines.add("");
+        }
     }
 
     /** What is accepted for now, by whom and why; and entries that are past, or that nothing met. */

@@ -12,12 +12,15 @@ import sharptally.core.shape.ColumnShape;
 import sharptally.core.shape.Generation;
 import sharptally.core.shape.KeyShape;
 import sharptally.core.shape.TableShape;
+import sharptally.formats.run.RunSummary;
 import sharptally.report.text.Style.Meaning;
 import sharptally.report.text.TextTable.Align;
 import sharptally.report.text.TextTable.Cell;
 
 /** What a place holds, as lines for a terminal. */
 public final class SurveyText {
+    private static final int MAX_DECLARED = 44;
+
     /**
      * One table as it was found.
      *
@@ -186,5 +189,35 @@ public final class SurveyText {
             case IDENTITY, IDENTITY_ALWAYS -> "identity";
             case COMPUTED -> "expression";
         };
+    }
+
+    /**
+     * What two databases declare otherwise, side by side, and a line of nothing; no line where there is nothing.
+     *
+     * @param width of the terminal
+     */
+    public static List<String> declared(List<RunSummary.DeclaredOtherwise> all, Style style, int width) {
+        if (all.isEmpty()) {
+            return List.of();
+        }
+        TextTable table = new TextTable(Align.LEFT, Align.LEFT, Align.LEFT, Align.LEFT, Align.LEFT);
+        table.heading("table", "declared", "source", "target", "what it means");
+        for (RunSummary.DeclaredOtherwise one : all) {
+            table.row(List.of(
+                    Cell.of(TextWidth.harmless(one.table())),
+                    Cell.of(TextWidth.harmless(one.what())),
+                    declared(one.source()),
+                    declared(one.target()),
+                    new Cell(one.meaning(), Meaning.QUIET)));
+        }
+        List<String> lines = new ArrayList<>(table.lines(style, width));
+        lines.add("");
+        return lines;
+    }
+
+    private static Cell declared(String text) {
+        return text.isEmpty()
+                ? new Cell("-", Meaning.QUIET)
+                : Cell.of(TextWidth.cut(TextWidth.harmless(text.replaceAll("\\s+", " ")), MAX_DECLARED));
     }
 }

@@ -78,20 +78,20 @@ public final class VerdictText {
         long proved = run.matches().stream().filter(m -> m.exitCode() <= 1).count();
         long same = run.matches().stream().filter(m -> m.nothingDiffers()).count();
         long all = run.matches().size();
-        String unproved = proved < all ? "; " + Figures.count(all - proved, "table") + " not proved either way" : "";
+        String unproved = proved < all ? "; " + units(all - proved) + " not proved either way" : "";
         long untold = run.lone().stream().filter(t -> t.untold().isPresent()).count();
         String hidden = untold > 0 ? "; of " + Figures.count(untold, "table") + " it can't be told" : "";
         if (run.exitCode() == 0 && run.allowed().isEmpty() && run.acceptedRows() > 0) {
             lines.add(style.paint("same but for " + Figures.count(run.acceptedRows()) + " accepted", Meaning.GOOD)
                     + ": every row " + (narrowings().isEmpty() ? "" : "asked for ") + "of "
-                    + Figures.count(all, "table") + " was compared, nothing else differs" + settled() + asked());
+                    + units(all) + " was compared, nothing else differs" + settled() + asked());
         } else if (run.exitCode() == 0 && !run.allowed().isEmpty()) {
             lines.add(style.paint("different, but no more than allowed", Meaning.GOOD) + ": "
-                    + Figures.count(same) + " of " + Figures.count(all, "table") + " same; " + differing() + allowed()
+                    + Figures.count(same) + " of " + units(all) + " same; " + differing() + allowed()
                     + settled() + asked());
         } else if (run.exitCode() == 0) {
             lines.add(style.paint("same", Meaning.GOOD) + ": every row "
-                    + (narrowings().isEmpty() ? "" : "asked for ") + "of " + Figures.count(all, "table")
+                    + (narrowings().isEmpty() ? "" : "asked for ") + "of " + units(all)
                     + " was compared, nothing differs" + settled() + asked());
         } else if (all == 0 && run.oneSided() > 0) {
             lines.add(style.paint("different", Meaning.CHANGED) + ": " + alone().substring(2) + hidden + asked());
@@ -103,9 +103,21 @@ public final class VerdictText {
                     || run.figuresDiffer()
                     || !run.unmet().isEmpty();
             lines.add(style.paint(differs ? "different" : "not proved", Meaning.CHANGED) + ": "
-                    + Figures.count(same) + " of " + Figures.count(all, "table") + " same; " + differing() + alone()
+                    + Figures.count(same) + " of " + units(all) + " same; " + differing() + alone()
                     + allowed() + unproved + hidden + settled() + asked());
         }
+    }
+
+    /** Tables, and partitions that were compared by themselves. */
+    private String units(long number) {
+        long partitions =
+                run.matches().stream().filter(m -> m.partitionOf().isPresent()).count();
+        if (partitions == 0) {
+            return Figures.count(number, "table");
+        }
+        return partitions == run.matches().size()
+                ? Figures.count(number, "partition")
+                : Figures.count(number) + " tables and partitions";
     }
 
     /** What became of rows that differed at first, and kept being looked at. */
@@ -164,7 +176,7 @@ public final class VerdictText {
         if (!run.leftOut().isEmpty()) {
             long selected =
                     run.matches().size() + run.lone().size() + run.leftOut().size();
-            parts.add("of " + Figures.count(selected, "table") + " "
+            parts.add("of " + units(selected) + " "
                     + Figures.count(run.matches().size()) + " compared, "
                     + Figures.count(run.leftOut().size()) + " left out on request");
         }

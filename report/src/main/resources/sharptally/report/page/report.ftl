@@ -61,6 +61,14 @@ ${totals?replace("```", "'''")}
 </#list>
 
 </#if>
+<#if declared?has_content>
+| table | declared | source | target | what it means |
+|---|---|---|---|---|
+<#list declared as d>
+| ${md(d.table)} | ${md(d.what)} | ${md(d.source)} | ${md(d.target)} | ${md(d.meaning)} |
+</#list>
+
+</#if>
 <#if accepted?has_content>
 | accepted for now | rows | which | reason | owner | until | |
 |---|--:|---|---|---|---|---|

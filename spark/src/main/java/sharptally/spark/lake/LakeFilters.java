@@ -29,6 +29,25 @@ final class LakeFilters {
                 case MORE -> column.gt(value);
             };
         }
+        if (filter instanceof RowFilter.Partition partition) {
+            Column column = named(partition.column().name());
+            Column within = functions.lit(false);
+            for (RowFilter.Span span : partition.spans()) {
+                Column one = functions.lit(true);
+                if (span.from().isPresent()) {
+                    one = one.and(column.geq(functions.lit(literal(span.from().get()))));
+                }
+                if (span.to().isPresent()) {
+                    Column to = functions.lit(literal(span.to().get()));
+                    one = one.and(span.closed() ? column.leq(to) : column.lt(to));
+                }
+                within = within.or(one);
+            }
+            Column inside = functions
+                    .when(column.isNull(), functions.lit(partition.nulls()))
+                    .otherwise(within);
+            return partition.others() ? functions.not(inside) : inside;
+        }
         throw unknown("a sample of rows is not taken by a cluster");
     }
 

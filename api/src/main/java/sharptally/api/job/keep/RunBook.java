@@ -55,6 +55,7 @@ public final class RunBook {
     private List<LoneSummary> lone = List.of();
     private List<RunSummary.Accepted> accepted = List.of();
     private Optional<RunSummary.Integrity> integrity = Optional.empty();
+    private Optional<RunSummary.Declared> declared = Optional.empty();
 
     /** A run that looks at no rows, so that no findings follow. */
     public static RunBook ofTotals(Path runs, Context context, JobRequest wish, JobPlan plan, Pair places) {
@@ -134,7 +135,7 @@ public final class RunBook {
         writer.writeJobFile(JobFileWriter.resolved(
                 source.name(),
                 target.name(),
-                plan,
+                plan.whole(),
                 Optional.of(RunFolder.ACCEPTED)
                         .filter(name -> Files.exists(writer.folder().resolve(name))),
                 match -> jobFile.flatMap(job -> job.entryOf(match)).flatMap(JobFile.Match::atMost)));
@@ -198,6 +199,12 @@ public final class RunBook {
         write(RunState.INCOMPLETE);
     }
 
+    /** What tables are declared to be. */
+    public synchronized void declared(RunSummary.Declared found) {
+        declared = Optional.of(found);
+        write(RunState.INCOMPLETE);
+    }
+
     /** Why not all was compared, beside the wish's own conditions. */
     public synchronized void narrowed(String why) {
         narrowed = Stream.concat(narrowed.stream(), Stream.of(why)).toList();
@@ -244,6 +251,7 @@ public final class RunBook {
                 narrowed,
                 accepted,
                 integrity,
+                declared,
                 Optional.empty(),
                 jobFile.filter(JobFile::oneOfSeveral).isPresent()));
     }

@@ -1,20 +1,16 @@
 package sharptally.api.job.many;
 
 import java.util.ArrayList;
-import java.util.Arrays;
-import java.util.EnumSet;
 import java.util.List;
 import java.util.Set;
 import java.util.TreeSet;
 import sharptally.api.job.JobRequest;
+import sharptally.api.job.beside.DeclarationsLook;
+import sharptally.core.compare.Pair;
 import sharptally.core.match.JobPlan;
 import sharptally.core.match.TableMatch;
 import sharptally.core.place.Place;
 import sharptally.core.place.Side;
-import sharptally.core.place.part.Structure;
-import sharptally.core.shape.Declaration.Sort;
-import sharptally.core.shape.Declarations;
-import sharptally.core.structure.StructureComparison;
 import sharptally.core.structure.StructureDifference;
 import sharptally.core.structure.TableDdl;
 import sharptally.report.text.MatchText;
@@ -59,9 +55,6 @@ public record StructureJob(JobRequest wish) {
                 Place to = wish.target().open()) {
             JobPlan plan = wish.plan(from, to);
             List<String> shapes = new ArrayList<>();
-            List<StructureDifference> differences = new ArrayList<>();
-            Set<Sort> notBySource = EnumSet.noneOf(Sort.class);
-            Set<Sort> notByTarget = EnumSet.noneOf(Sort.class);
             for (TableMatch match : plan.matches()) {
                 var words = MatchText.words(match);
                 match.lone()
@@ -69,28 +62,17 @@ public record StructureJob(JobRequest wish) {
                                 + column.side() + " only"));
                 words.shape().forEach(shape -> shapes.add(match.name() + ": " + shape));
                 words.notCompared().forEach(shape -> shapes.add(match.name() + ": " + shape));
-                Declarations ofSource = declarations(from, match, Side.SOURCE);
-                Declarations ofTarget = declarations(to, match, Side.TARGET);
-                differences.addAll(StructureComparison.of(match, ofSource, ofTarget));
-                Arrays.stream(Sort.values())
-                        .filter(sort -> !ofSource.told().contains(sort))
-                        .forEach(notBySource::add);
-                Arrays.stream(Sort.values())
-                        .filter(sort -> !ofTarget.told().contains(sort))
-                        .forEach(notByTarget::add);
             }
-            List<String> untold = new ArrayList<>();
-            tell(untold, "source", from, notBySource);
-            tell(untold, "target", to, notByTarget);
+            DeclarationsLook declared = DeclarationsLook.at(plan.matches(), new Pair(from, to));
             return new Found(
                     from.address().toString(),
                     to.address().toString(),
                     plan.matches().size(),
                     shapes,
-                    differences,
+                    declared.differences(),
                     lone(plan, Side.SOURCE),
                     lone(plan, Side.TARGET),
-                    untold,
+                    declared.untold(),
                     wish.target().engine().changes().isEmpty()
                             ? List.of()
                             : new TableDdl(wish.target().dialect(), isOneEngine(), isLoose()).of(plan, from::describe));
@@ -104,22 +86,6 @@ public record StructureJob(JobRequest wish) {
     private boolean isLoose() {
         return wish.source().engine().changes().isEmpty()
                 || wish.source().dialect().holdsAnyValue();
-    }
-
-    private static void tell(List<String> untold, String side, Place place, Set<Sort> not) {
-        if (!not.isEmpty()) {
-            untold.add("the " + side + " (" + place.product() + ") does not tell: "
-                    + String.join(", ", not.stream().map(Sort::words).toList()));
-        }
-    }
-
-    private static Declarations declarations(Place place, TableMatch match, Side side) {
-        var table = side == Side.SOURCE ? match.source() : match.target();
-        return table.query().isPresent()
-                ? new Declarations(List.of(), Set.of())
-                : place.structure()
-                        .map((Structure structure) -> structure.of(table))
-                        .orElseGet(() -> new Declarations(List.of(), Set.of()));
     }
 
     private static List<String> lone(JobPlan plan, Side side) {

@@ -19,18 +19,21 @@ import sharptally.core.place.part.Obstacle;
 import sharptally.core.place.part.RangeSeek;
 import sharptally.core.place.part.Sampling;
 import sharptally.core.place.part.Seek;
+import sharptally.core.place.part.Structure;
 import sharptally.core.place.part.SumsRequest;
 import sharptally.core.place.part.TotalsRequest;
 import sharptally.core.range.RangeSum;
 import sharptally.core.rows.RowBatch;
 import sharptally.core.rows.RowSource;
 import sharptally.core.shape.ColumnShape;
+import sharptally.core.shape.Declarations;
+import sharptally.core.shape.Partitioning;
 import sharptally.core.shape.TableName;
 import sharptally.core.shape.TableShape;
 import sharptally.core.types.Value;
 
 /** A shared place as one thread of one of its members sees it. */
-final class Member implements Place, RangeSeek, Checksums, Aggregates, Integrity {
+final class Member implements Place, RangeSeek, Checksums, Aggregates, Integrity, Structure {
     private final SharedPlace shared;
     private final Object who;
     private final boolean leading;
@@ -193,6 +196,11 @@ final class Member implements Place, RangeSeek, Checksums, Aggregates, Integrity
     }
 
     @Override
+    public Optional<Structure> structure() {
+        return told(Place::structure).map(part -> this);
+    }
+
+    @Override
     public Optional<Sampling> sampling() {
         return told(Place::sampling);
     }
@@ -326,5 +334,19 @@ final class Member implements Place, RangeSeek, Checksums, Aggregates, Integrity
     @Override
     public Optional<Numbers> numbers(TableShape table, ColumnShape column) {
         return once(List.of("numbers", table, column), place -> integrity(place).numbers(table, column));
+    }
+
+    private static Structure structure(Place place) {
+        return place.structure().orElseThrow();
+    }
+
+    @Override
+    public Declarations of(TableShape table) {
+        return once(List.of("declarations", table), place -> structure(place).of(table));
+    }
+
+    @Override
+    public Optional<Partitioning> partitioning(TableShape table) {
+        return once(List.of("partitioning", table), place -> structure(place).partitioning(table));
     }
 }

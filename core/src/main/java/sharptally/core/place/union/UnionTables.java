@@ -210,6 +210,9 @@ record UnionTables(Address address, UnionAddress union, Map<Known, List<TableSha
         if (filter instanceof RowFilter.Null none) {
             return new RowFilter.Null(in(part, none.column()), none.held());
         }
+        if (filter instanceof RowFilter.Partition rows) {
+            return new RowFilter.Partition(in(part, rows.column()), rows.spans(), rows.nulls(), rows.others());
+        }
         if (filter instanceof RowFilter.Sample sample) {
             return new RowFilter.Sample(
                     in(part, sample.key()), sample.comparedAs(), sample.shares(), sample.ofShares());

@@ -7,6 +7,7 @@ import java.util.Map;
 import java.util.Optional;
 import sharptally.core.place.Estimate;
 import sharptally.core.shape.ColumnShape;
+import sharptally.core.shape.Partitioning;
 import sharptally.core.shape.TableName;
 import sharptally.core.shape.TableShape;
 
@@ -61,6 +62,11 @@ public interface Catalogue {
     /** How it is asked what is declared of a table beside its columns; none where it can't be. */
     default List<DeclarationQuery> declarations(Connection connection) throws SQLException {
         return List.of();
+    }
+
+    /** How a table is divided; empty where it is not, or that is not told. */
+    default Optional<Partitioning> partitioning(Connection connection, TableName table) throws SQLException {
+        return Optional.empty();
     }
 
     /** What the place is, where it is not what its driver says. */

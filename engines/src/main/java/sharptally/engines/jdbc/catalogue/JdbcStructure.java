@@ -5,12 +5,14 @@ import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.EnumSet;
 import java.util.List;
+import java.util.Optional;
 import java.util.Set;
 import sharptally.core.place.part.Structure;
 import sharptally.core.shape.Declaration;
 import sharptally.core.shape.Declaration.Sort;
 import sharptally.core.shape.Declarations;
 import sharptally.core.shape.KeyShape;
+import sharptally.core.shape.Partitioning;
 import sharptally.core.shape.TableShape;
 import sharptally.engines.jdbc.PlaceSession;
 import sharptally.engines.jdbc.Rows;
@@ -35,6 +37,19 @@ public record JdbcStructure(PlaceSession session) implements Structure {
             all.addAll(asked(table, query));
         }
         return new Declarations(all, told);
+    }
+
+    @Override
+    public Optional<Partitioning> partitioning(TableShape table) {
+        try {
+            return session.engine()
+                    .catalogue()
+                    .partitioning(session.connection().get(), table.name());
+        } catch (SQLException e) {
+            throw session.failed("can't ask for the partitions of " + table.name(), e);
+        } finally {
+            session.statementDone().run();
+        }
     }
 
     private List<DeclarationQuery> queries() {

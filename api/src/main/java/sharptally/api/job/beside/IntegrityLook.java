@@ -1,9 +1,10 @@
-package sharptally.api.job;
+package sharptally.api.job.beside;
 
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.function.BooleanSupplier;
+import sharptally.api.job.JobRequest;
 import sharptally.core.compare.Pair;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
@@ -22,7 +23,7 @@ import sharptally.core.shape.TableShape;
 import sharptally.formats.run.RunSummary;
 
 /** Looks at the constraints of both sides of a comparison, in the state of the databases that was compared. */
-final class IntegrityLook {
+public final class IntegrityLook {
     private final JobRequest wish;
     private final List<RunSummary.Unmet> unmet = new ArrayList<>();
     private final List<String> not = new ArrayList<>();
@@ -32,7 +33,13 @@ final class IntegrityLook {
         this.wish = wish;
     }
 
-    static RunSummary.Integrity at(List<TableMatch> matches, Pair places, JobRequest wish, BooleanSupplier stopAsked) {
+    /**
+     * What is found of them.
+     *
+     * @throws ToolException when it is to stop
+     */
+    public static RunSummary.Integrity at(
+            List<TableMatch> matches, Pair places, JobRequest wish, BooleanSupplier stopAsked) {
         IntegrityLook look = new IntegrityLook(wish);
         for (TableMatch match : matches) {
             for (Side side : Side.values()) {

@@ -1,0 +1,2 @@
+/** What is looked at beside the rows of a comparison. */
+package sharptally.api.job.beside;
