@@ -66,6 +66,58 @@ class ProposalTest {
         database.execute(statements.toArray(String[]::new));
     }
 
+    /** Values that were damaged, and not written otherwise, get no rule that would hide that. */
+    @Test
+    void damageGetsNoRule() throws Exception {
+        for (int round = 0; round < 4; round++) {
+            long seed = Seed.next();
+            System.out.println("seed " + seed);
+            Random random = new Random(seed);
+            Path own = Files.createDirectory(folder.resolve("damage" + round));
+            Database one = new Database(Kind.H2, own, "one");
+            Database other = new Database(Kind.H2, own, "other");
+            String table = "CREATE TABLE reading (id INTEGER PRIMARY KEY, level NUMERIC(12,4), near DOUBLE PRECISION,"
+                    + " seen TIMESTAMP, millis INTEGER, word VARCHAR(20))";
+            List<String> source = new ArrayList<>(List.of(table));
+            List<String> target = new ArrayList<>(List.of(table));
+            int damaged = 2 + random.nextInt(40);
+            for (int id = 1; id <= 200; id++) {
+                BigDecimal level = BigDecimal.valueOf(random.nextInt(90_000) - 45_000, 4);
+                double near = random.nextDouble() - 0.5;
+                LocalDateTime seen = LocalDateTime.of(2024, 1, 1, 0, 0).plusSeconds(random.nextInt(60_000_000));
+                int millis = random.nextInt(1_000);
+                String word = "w" + Integer.toString(random.nextInt(90_000), 36);
+                source.add(row(id, level, near, seen, millis, word));
+                boolean bad = id <= damaged;
+                target.add(
+                        bad
+                                ? row(
+                                        id,
+                                        level.negate(),
+                                        -near,
+                                        seen.plusSeconds(1 + random.nextInt(20)),
+                                        millis + 1 + random.nextInt(3),
+                                        word + (char) ('a' + random.nextInt(20)))
+                                : row(id, level, near, seen, millis, word));
+            }
+            one.execute(source.toArray(String[]::new));
+            other.execute(target.toArray(String[]::new));
+            Tool tool = new Tool(own);
+            assertThat(tool.run("compare", one.address(), other.address()).code())
+                    .isEqualTo(1);
+            Tool.Result drafted = tool.run(
+                    "draft", "--from-run", tool.latestRun().toString(), "--out", "proposed.yaml", "--format", "json");
+            assertThat(drafted.json().get("proposals"))
+                    .as("seed " + seed + drafted.all())
+                    .isEmpty();
+        }
+    }
+
+    private static String row(int id, BigDecimal level, double near, LocalDateTime seen, int millis, String word) {
+        return "INSERT INTO reading VALUES (" + id + ", " + level + ", " + near + ", '" + text(seen) + "', " + millis
+                + ", '" + word + "')";
+    }
+
     @ParameterizedTest
     @CsvSource({"H2, POSTGRESQL", "POSTGRESQL, MARIADB", "H2, H2"})
     void whatIsProposedDoesWhatIsSaid(Kind from, Kind to) throws Exception {
@@ -112,7 +164,12 @@ class ProposalTest {
         List<String> odd = java.util.Arrays.asList("??", "??", "??", "99", "777777.77", "-5", "1999-01-01 00:00:00");
         for (int column = 1; column <= 8; column++) {
             for (int i = 0; i < NOISE; i++) {
-                target.get(random.nextInt(ROWS)).set(column, odd.get(Math.min(column - 1, odd.size() - 1)));
+                int row = random.nextInt(ROWS);
+                // Of each state some rows; a name that few of its rows have is not learnt.
+                while (column == 4 && !source.get(row).get(4).equals(states.get(i % states.size()))) {
+                    row = (row + 1) % ROWS;
+                }
+                target.get(row).set(column, odd.get(Math.min(column - 1, odd.size() - 1)));
             }
         }
         Database one = new Database(from, folder, "one");

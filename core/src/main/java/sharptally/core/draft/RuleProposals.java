@@ -167,6 +167,8 @@ public final class RuleProposals {
             List<Explaining> candidates = candidates(pair, now, (double) column.all / Math.max(1, rows)).stream()
                     .filter(c -> chosen.stream().noneMatch(other -> clashes(other.change(), c)))
                     .map(c -> new Explaining(pair, c))
+                    .filter(c ->
+                            Rounding.of(c.change()).filter(r -> !r.isOf(c, now)).isEmpty())
                     .toList();
             long[] explained = candidates.stream()
                     .mapToLong(c -> now.stream().filter(c::explains).count())
