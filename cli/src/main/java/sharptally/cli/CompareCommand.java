@@ -33,6 +33,7 @@ import sharptally.cli.compare.RunEnd;
 import sharptally.cli.notice.FailureNews;
 import sharptally.cli.notice.Notifying;
 import sharptally.cli.notice.RunNews;
+import sharptally.cli.option.BesidesChoice;
 import sharptally.cli.option.EarlierChoice;
 import sharptally.cli.option.FormatChoice;
 import sharptally.cli.option.JobChoice;
@@ -111,34 +112,6 @@ final class CompareCommand implements Callable<Integer> {
     boolean allowEmpty;
 
     @Option(
-            names = "--accepted",
-            paramLabel = "FILE",
-            description = {
-                "Count the differences in this file apart.",
-                "Known and accepted for now, each with a reason, an owner and its last day; see docs/accepted.md. Default: what the"
-                        + " job file says."
-            })
-    Optional<Path> accepted = Optional.empty();
-
-    @Option(
-            names = "--integrity",
-            description = {
-                "Also look at constraints, on both sides.",
-                "Rows that refer to none, values that repeat or are NULL where the other side refuses that, numbers given by the"
-                        + " database that are behind."
-            })
-    boolean integrity;
-
-    @Option(
-            names = "--declarations",
-            description = {
-                "Also look at what tables are declared to be.",
-                "Keys, indexes, checks, defaults, triggers, rights: what differs stands in the result and in reports, and changes no"
-                        + " verdict; with --strict-shape, the exit code."
-            })
-    boolean declarations;
-
-    @Option(
             names = "--rows-out",
             paramLabel = "FOLDER",
             description = {
@@ -158,6 +131,9 @@ final class CompareCommand implements Callable<Integer> {
     CompareJob.Totals totals = CompareJob.Totals.JOB;
 
     @Mixin
+    BesidesChoice besides;
+
+    @Mixin
     TacticsChoice tactics;
 
     @Mixin
@@ -172,7 +148,7 @@ final class CompareCommand implements Callable<Integer> {
             })
     Optional<String> cluster = Optional.empty();
 
-    @Option(names = "--explain", description = "Don't compare; tell methods and what they'd cost.")
+    @Option(names = "--explain", description = "Don't compare; tell methods and their costs.")
     boolean explain;
 
     @Option(names = "--all", description = "List what is the same, too, however much it is.")
@@ -280,7 +256,7 @@ final class CompareCommand implements Callable<Integer> {
         quiet.check("compare", format.isJson(), "--format json");
         quiet.check("compare", explain, "--explain");
         live.settleTime();
-        Optional<RunFolder> earlier = past.resumed();
+        Optional<RunFolder> earlier = past.resumed(choice.runs);
         CompareRequest asked = past.asked(earlier, choice, tactics, this::asked);
         List<JobRequest> wishes = choice.wishes(further).stream()
                 .map(one -> one.reading(asked).narrowedBy(asked.narrowing()).allowingEmpty(asked.allowEmpty()))
@@ -492,8 +468,7 @@ final class CompareCommand implements Callable<Integer> {
                         tactics.stopAfterSeconds(),
                         tactics.pace(),
                         live.snapshotSeconds()),
-                new CompareRequest.Besides(
-                        accepted.map(Path::toString), integrity, declarations, past.sinceRun.map(Path::toString)));
+                besides.with(past.sinceRun.map(Path::toString)));
     }
 
     private void explain(List<CompareJob.Explained> all) {

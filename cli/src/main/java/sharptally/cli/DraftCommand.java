@@ -20,6 +20,7 @@ import sharptally.api.job.JobRequest;
 import sharptally.cli.option.Connections;
 import sharptally.cli.option.FormatChoice;
 import sharptally.cli.option.JobChoice;
+import sharptally.cli.option.RunChoice;
 import sharptally.cli.option.TableChoice;
 import sharptally.cli.screen.JsonResult;
 import sharptally.cli.screen.Screen;
@@ -80,8 +81,8 @@ final class DraftCommand implements Callable<Integer> {
             names = "--from-run",
             paramLabel = "RUN",
             description = {
-                "Propose rules by what a run found, as CHECK lines.",
-                "In its job file, the one of --update, or a new one: rules by which most values that differ would be the same, with"
+                "Propose rules by what a run found, or latest.",
+                "As CHECK lines in its job file, the one of --update, or a new one: rules by which most values that differ would be the same, with"
                         + " what they would hide. Nothing holds before the comment sign is taken away."
             })
     Optional<Path> fromRun = Optional.empty();
@@ -125,7 +126,10 @@ final class DraftCommand implements Callable<Integer> {
     @Override
     public Integer call() {
         return fromRun.isPresent()
-                ? propose(RunFolder.open(fromRun.get()))
+                ? propose(RunChoice.named(
+                        fromRun.get(),
+                        Path.of(RunChoice.DEFAULT_RUNS),
+                        run -> !run.matches().isEmpty()))
                 : update.isPresent() ? update(update.get()) : draft();
     }
 
@@ -158,12 +162,7 @@ final class DraftCommand implements Callable<Integer> {
             tell(run, file, lines);
             return 0;
         } catch (IOException e) {
-            throw new ToolException(
-                    ErrorKind.JOB_FILE,
-                    "can't read the job file",
-                    file + " (" + e.getMessage() + ")",
-                    "give --update with where it is now",
-                    e);
+            throw unreadable(file, e, "give --update with where it is now");
         }
     }
 
@@ -231,13 +230,13 @@ final class DraftCommand implements Callable<Integer> {
             finish(file, result);
             return 0;
         } catch (IOException e) {
-            throw new ToolException(
-                    ErrorKind.JOB_FILE,
-                    "can't read the job file",
-                    file + " (" + e.getMessage() + ")",
-                    "check the file",
-                    e);
+            throw unreadable(file, e, "check the file");
         }
+    }
+
+    private static ToolException unreadable(Path file, IOException e, String mend) {
+        return new ToolException(
+                ErrorKind.JOB_FILE, "can't read the job file", file + " (" + e.getMessage() + ")", mend, e);
     }
 
     private void finish(Path file, DraftJob.Result result) {

@@ -7,6 +7,7 @@ import java.time.ZoneOffset;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import java.util.function.Predicate;
 import java.util.function.Supplier;
 import picocli.CommandLine.Option;
 import sharptally.api.job.CompareRequest;
@@ -17,6 +18,7 @@ import sharptally.core.match.TableMatch;
 import sharptally.core.match.text.Glob;
 import sharptally.formats.run.Journal;
 import sharptally.formats.run.RunFolder;
+import sharptally.formats.run.RunState;
 import sharptally.formats.run.RunSummary;
 
 /** An earlier run that knows what is to be compared. */
@@ -34,8 +36,9 @@ public final class EarlierChoice {
             names = "--only-failed",
             paramLabel = "RUN",
             description = {
-                "Compare again what was not the same in a run.",
-                "As it was asked for then: tables that differed, were not proved, or stand on one side alone. The verdict says so."
+                "Compare again what differed in a run.",
+                "Or in the latest. As it was asked for then: tables that differed, were not proved, or stand on one side alone. The verdict"
+                        + " says so."
             })
     Optional<Path> onlyFailed = Optional.empty();
 
@@ -50,7 +53,7 @@ public final class EarlierChoice {
     public Optional<Path> sinceRun = Optional.empty();
 
     /** The run that is resumed. */
-    public Optional<RunFolder> resumed() {
+    public Optional<RunFolder> resumed(Path runs) {
         if (resume.isPresent() && onlyFailed.isPresent()) {
             throw new ToolException(ErrorKind.USAGE, "not both", "--resume --only-failed", "leave one of them out");
         }
@@ -61,7 +64,14 @@ public final class EarlierChoice {
                     "--resume --since-run",
                     "leave --since-run out");
         }
-        return resume.map(RunFolder::open);
+        Predicate<RunFolder> interrupted = run -> run.summary().state() != RunState.COMPLETE;
+        return resume.map(run -> {
+            if (run.toString().equals(CompareRequest.Besides.LATEST)
+                    && RunFolder.all(runs, interrupted).isEmpty()) {
+                throw new ToolException(ErrorKind.USAGE, "no run was interrupted", runs.toString(), "compare anew");
+            }
+            return RunChoice.named(run, runs, interrupted);
+        });
     }
 
     /**
@@ -73,7 +83,10 @@ public final class EarlierChoice {
     public CompareRequest asked(
             Optional<RunFolder> resumed, JobChoice choice, TacticsChoice tactics, Supplier<CompareRequest> now) {
         return resumed.map(run -> before(run, choice, tactics, now))
-                .or(() -> onlyFailed.map(RunFolder::open).map(run -> ofFailed(run, choice, tactics, now)))
+                .or(() -> onlyFailed
+                        .map(run -> RunChoice.named(
+                                run, choice.runs, folder -> folder.summary().state() == RunState.COMPLETE))
+                        .map(run -> ofFailed(run, choice, tactics, now)))
                 .orElseGet(now);
     }
 

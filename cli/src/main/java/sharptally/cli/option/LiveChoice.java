@@ -32,7 +32,7 @@ public final class LiveChoice {
             names = "--settle",
             paramLabel = "TIME",
             description = {
-                "Look again at what differs for up to this, as 5m.",
+                "Look again at what differs, for 5m at most.",
                 "On live systems: until it is the same, or has differed in the same way for so long. Rows that still change after"
                         + " twice that are told apart, and nothing is proved of them: exit code 5."
             })

@@ -1,5 +1,6 @@
 package sharptally.cli.option;
 
+import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Clock;
 import java.time.Duration;
@@ -7,8 +8,10 @@ import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
+import java.util.function.Predicate;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
+import sharptally.api.job.CompareRequest;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
 import sharptally.formats.job.JobFileReader;
@@ -18,7 +21,7 @@ import sharptally.formats.run.RunFolder;
 public final class RunChoice {
     public static final String DEFAULT_RUNS = "sharp-tally-runs";
 
-    @Parameters(paramLabel = "RUN", arity = "0..1", description = "The run's folder. Default: the latest run.")
+    @Parameters(paramLabel = "RUN", arity = "0..1", description = "The run's folder, or latest, the default.")
     public Optional<Path> run = Optional.empty();
 
     @Option(
@@ -36,7 +39,25 @@ public final class RunChoice {
 
     /** The run that is named, else the latest one, whatever it did. */
     public RunFolder open() {
-        return fresh(run.map(RunFolder::open).orElseGet(() -> RunFolder.latest(runs, this::isOfJobFile)));
+        return opened(folder -> true);
+    }
+
+    private RunFolder opened(Predicate<RunFolder> wanted) {
+        return fresh(named(
+                run.orElse(Path.of(CompareRequest.Besides.LATEST)),
+                runs,
+                folder -> isOfJobFile(folder) && wanted.test(folder)));
+    }
+
+    /**
+     * The run of a folder, or by the word {@code latest} the latest of those that are wanted.
+     *
+     * @param runs where runs are kept
+     */
+    public static RunFolder named(Path run, Path runs, Predicate<RunFolder> wanted) {
+        return run.toString().equals(CompareRequest.Besides.LATEST) && !Files.exists(run)
+                ? RunFolder.latest(runs, wanted)
+                : RunFolder.open(run);
     }
 
     private RunFolder fresh(RunFolder found) {
@@ -75,9 +96,7 @@ public final class RunChoice {
 
     /** The run that is named, else the latest one that compared rows. */
     public RunFolder openComparison() {
-        return fresh(run.map(RunFolder::open)
-                .orElseGet(() -> RunFolder.latest(
-                        runs, folder -> isOfJobFile(folder) && !folder.matches().isEmpty())));
+        return opened(folder -> !folder.matches().isEmpty());
     }
 
     /** The folder in which a run lies. */

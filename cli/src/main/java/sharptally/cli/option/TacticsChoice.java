@@ -60,7 +60,7 @@ public final class TacticsChoice {
     @Option(
             names = "--by-partition",
             description = {
-                "Compare each partition by itself, where declared.",
+                "Compare each partition by itself.",
                 "As the source, else the target, divides a table, and what is in none of its partitions; each by a name of its"
                         + " own, such as reading/2026_03, for --table too."
             })
