@@ -51,7 +51,7 @@ public final class RunWriter {
             Files.createDirectories(runs);
             sweep(runs, started);
             String name = NAME.format(started);
-            for (int n = 1; ; n++) {
+            for (int n = first(runs, name); ; n++) {
                 Path folder = runs.resolve(n == 1 ? name : name + "." + n);
                 try {
                     Files.createDirectory(folder, ownerOnly(folder));
@@ -64,6 +64,22 @@ public final class RunWriter {
         } catch (IOException e) {
             throw cantWrite(runs, e);
         }
+    }
+
+    /** The number of a run of this second: above those that are there, as names tell which began last. */
+    private static int first(Path runs, String name) throws IOException {
+        int most = 0;
+        try (DirectoryStream<Path> others = Files.newDirectoryStream(runs, name + "*")) {
+            for (Path other : others) {
+                String file = other.getFileName().toString();
+                if (file.equals(name)) {
+                    most = Math.max(most, 1);
+                } else if (file.substring(name.length()).matches("\\.[1-9]\\d{0,6}")) {
+                    most = Math.max(most, Integer.parseInt(file.substring(name.length() + 1)));
+                }
+            }
+        }
+        return most + 1;
     }
 
     /** Takes away what is left of runs that were killed before they were one. */

@@ -2,8 +2,6 @@ package sharptally.api.job.keep;
 
 import java.io.IOException;
 import java.nio.file.Path;
-import java.time.Instant;
-import java.util.Comparator;
 import java.util.List;
 import sharptally.core.fault.ErrorKind;
 import sharptally.core.fault.ToolException;
@@ -21,12 +19,9 @@ public final class KeptRuns {
      */
     public static int only(int keep, RunFolder run) {
         Path runs = run.folder().toAbsolutePath().getParent();
-        // Of runs of one second, a name that was free again may be that of the last one.
-        List<RunFolder> all = RunFolder.all(runs, other -> other.summary().isOfSameJob(run.summary())).stream()
-                .sorted(Comparator.comparing(
-                        other -> Instant.parse(other.summary().started())))
-                .toList();
+        List<RunFolder> all = RunFolder.all(runs, other -> other.summary().isOfSameJob(run.summary()));
         List<RunFolder> old = all.subList(0, Math.max(0, all.size() - keep));
+        int removed = 0;
         for (RunFolder folder : old) {
             if (folder.summary().run().equals(run.summary().run())) {
                 // An old run that was resumed just now.
@@ -34,6 +29,7 @@ public final class KeptRuns {
             }
             try {
                 Folders.delete(folder.folder());
+                removed++;
             } catch (IOException e) {
                 throw new ToolException(
                         ErrorKind.INCOMPLETE,
@@ -43,6 +39,6 @@ public final class KeptRuns {
                         e);
             }
         }
-        return old.size();
+        return removed;
     }
 }
