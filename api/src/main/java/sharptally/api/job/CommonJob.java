@@ -200,7 +200,10 @@ public record CommonJob(RunFolder run, FindingFilter wanted, Endpoint source, En
                     .toList();
             Map<Group, CommonRows> told = new LinkedHashMap<>();
             groups.forEach((group, rows) -> {
-                if (rows.seen >= LEAST_ROWS) {
+                Optional<CommonRows> all = Optional.ofNullable(told.get(new Group(group.kind, Optional.empty())));
+                boolean isTold = group.column.isPresent()
+                        && all.filter(a -> a.rows() == rows.seen).isPresent();
+                if (rows.seen >= LEAST_ROWS && !isTold) {
                     fill(rows);
                     told.put(group, ofGroup(group, rows, left, sampled));
                 }
@@ -213,8 +216,7 @@ public record CommonJob(RunFolder run, FindingFilter wanted, Endpoint source, En
             Optional<CommonRows> all = Optional.ofNullable(told.get(new Group(of.kind(), Optional.empty())));
             return of.column().isPresent()
                     && (of.common().isEmpty()
-                            || all.filter(a -> a.rows() == of.rows() || words(a).equals(words(of)))
-                                    .isPresent());
+                            || all.filter(a -> words(a).equals(words(of))).isPresent());
         }
 
         private static List<String> words(CommonRows of) {

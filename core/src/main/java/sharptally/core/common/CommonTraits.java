@@ -13,6 +13,7 @@ import java.util.Set;
 import java.util.TreeMap;
 import java.util.function.Predicate;
 import java.util.stream.IntStream;
+import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import sharptally.core.shape.ColumnShape;
 import sharptally.core.types.Value;
@@ -152,10 +153,8 @@ public final class CommonTraits {
 
     /** What tells most of the rows that are left, alone or together with another one. */
     private Optional<Candidate> best(Left left) {
-        List<Candidate> strong = candidates.stream()
-                .sorted(Comparator.comparingDouble((Candidate c) -> -weight(c, left)))
-                .limit(PAIRED)
-                .toList();
+        List<Candidate> strong =
+                weighed(candidates, left).limit(PAIRED).map(Weighed::candidate).toList();
         Optional<Candidate> alone = simplest(strong, left);
         double least = alone.map(c -> weight(c, left)).orElse(0.0) + LEAST_GAIN;
         List<Candidate> pairs = new ArrayList<>();
@@ -214,22 +213,93 @@ public final class CommonTraits {
                     0,
                     row -> row.get(column) != null && !(row.get(column) instanceof Value.Null));
         }
+        Wholes ours = Wholes.of(differing, column);
+        Wholes theirs = Wholes.of(same, column);
+        for (int divisor : ours.isEmpty() ? new int[0] : Features.DIVISORS) {
+            tried += 3;
+            remainders(column, divisor, ours, theirs);
+        }
         for (Features.Feature feature : Features.of(columns.get(column))) {
             tried += 3;
-            List<@Nullable Object> ours = values(feature, differing, column);
-            if (feature.between() == null && counts(ours).values().stream().noneMatch(n -> n >= least())) {
-                continue;
-            }
-            List<@Nullable Object> theirs = values(feature, same, column);
-            List<Candidate> found = new ArrayList<>();
-            choose(column, feature, ours, theirs, found);
-            if (feature.between() != null) {
-                ranges(column, feature, ours, theirs, found);
-            }
-            Left all = all();
-            found.sort(Comparator.comparingDouble(c -> -weight(c, all)));
-            candidates.addAll(found.subList(0, Math.min(PER_FEATURE, found.size())));
+            feature(column, feature);
         }
+    }
+
+    private void feature(int column, Features.Feature feature) {
+        List<@Nullable Object> ours = values(feature, differing, column);
+        if (feature.between() == null && counts(ours).values().stream().noneMatch(n -> n >= least())) {
+            return;
+        }
+        List<@Nullable Object> theirs = values(feature, same, column);
+        List<Candidate> found = new ArrayList<>();
+        choose(column, feature, ours, theirs, found);
+        if (feature.between() != null) {
+            ranges(column, feature, ours, theirs, found);
+        }
+        weighed(found, all()).limit(PER_FEATURE).forEach(w -> candidates.add(w.candidate));
+    }
+
+    /** Whole numbers of a column, of which there are many to be divided by many. */
+    private record Wholes(long[] values, BitSet known) {
+        static Wholes of(List<? extends List<@Nullable Value>> rows, int column) {
+            long[] values = new long[rows.size()];
+            BitSet known = new BitSet(rows.size());
+            for (int i = 0; i < values.length; i++) {
+                if (rows.get(i).get(column) instanceof Value.Int whole) {
+                    values[i] = whole.value();
+                    known.set(i);
+                }
+            }
+            return new Wholes(values, known);
+        }
+
+        boolean isEmpty() {
+            return known.isEmpty();
+        }
+
+        int[] counts(int divisor) {
+            int[] counts = new int[divisor];
+            known.stream().forEach(i -> counts[Math.floorMod(values[i], divisor)]++);
+            return counts;
+        }
+
+        BitSet leaving(int rest, int divisor) {
+            BitSet rows = new BitSet(values.length);
+            known.stream()
+                    .filter(i -> Math.floorMod(values[i], divisor) == rest)
+                    .forEach(rows::set);
+            return rows;
+        }
+    }
+
+    private void remainders(int column, int divisor, Wholes ours, Wholes theirs) {
+        int[] here = ours.counts(divisor);
+        int[] there = theirs.counts(divisor);
+        double one = Math.log(IntStream.range(0, divisor)
+                .filter(rest -> here[rest] + there[rest] > 0)
+                .count());
+        IntStream.range(0, divisor)
+                .filter(rest -> here[rest] >= least())
+                .boxed()
+                .sorted(Comparator.comparingDouble(
+                        rest -> (double) there[rest] / same.size() - (double) here[rest] / differing.size()))
+                .limit(PER_FEATURE)
+                .forEach(rest -> candidates.add(new Candidate(
+                        List.of(new Trait(Features.remainder(columns.get(column).name(), rest, divisor), 2)),
+                        column,
+                        one,
+                        ours.leaving(rest, divisor),
+                        theirs.leaving(rest, divisor))));
+    }
+
+    /** With what it tells of the rows that are left. */
+    private record Weighed(Candidate candidate, double weight) {}
+
+    /** What tells most first. */
+    private static Stream<Weighed> weighed(List<Candidate> all, Left left) {
+        return all.stream()
+                .map(c -> new Weighed(c, weight(c, left)))
+                .sorted(Comparator.comparingDouble((Weighed w) -> -w.weight));
     }
 
     /** What fewer rows have explains none of them. */

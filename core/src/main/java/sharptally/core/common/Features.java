@@ -18,7 +18,9 @@ import sharptally.core.types.Value;
 
 /** What is looked at in the values of a column. */
 final class Features {
-    private static final int[] DIVISORS = {2, 3, 4, 5, 7, 8, 10, 12, 16, 32, 64, 100, 128, 256, 1_000, 1_024};
+    /** By what whole numbers are divided, to see what they leave. */
+    static final int[] DIVISORS = {2, 3, 4, 5, 7, 8, 10, 12, 16, 32, 64, 100, 128, 256, 1_000, 1_024};
+
     private static final int MAX_PREFIX = 6;
     private static final int LATIN_1 = 0xff;
 
@@ -73,15 +75,11 @@ final class Features {
 
     private static void numbers(String name, List<Feature> features) {
         features.add(ordered(name, Features::number, v -> ((BigDecimal) v).toPlainString()));
-        for (int divisor : DIVISORS) {
-            features.add(new Feature(
-                    v -> v instanceof Value.Int i ? (Object) Math.floorMod(i.value(), divisor) : null,
-                    v -> v.equals(0)
-                            ? name + " divisible by " + divisor
-                            : name + " leaves " + v + " when divided by " + divisor,
-                    null,
-                    2));
-        }
+    }
+
+    /** How it is told what a number leaves. */
+    static String remainder(String name, int rest, int divisor) {
+        return rest == 0 ? name + " divisible by " + divisor : name + " leaves " + rest + " when divided by " + divisor;
     }
 
     private static @Nullable Object number(Value value) {
