@@ -294,6 +294,35 @@ class PartitionTest {
         }
     }
 
+    /** Of a file, whose rows are chosen here. */
+    @Test
+    void aFileIsHeldAgainstEachPart() throws Exception {
+        for (Division division : Division.values()) {
+            long seed = Seed.next();
+            Random random = new Random(seed);
+            String story = "seed " + seed + " " + division;
+            System.out.println(story);
+            Path own = Files.createDirectory(folder.resolve(division.name()));
+            Map<Key, Integer> rows = new TreeMap<>();
+            for (int i = 0; i < 300; i++) {
+                rows.put(Key.random(random, random.nextInt(400) - 100), random.nextInt(9_000));
+            }
+            Map<Key, Integer> others = damaged(rows, random);
+            Database source = new Database(Kind.POSTGRESQL, own, "source");
+            make(source, rows, Optional.of(division), random);
+            List<String> lines = new ArrayList<>(List.of("id;taken_on;region;level_mm"));
+            others.forEach((key, level) -> lines.add(key.id + ";" + key.on + ";" + key.region + ";" + level));
+            Files.write(own.resolve("reading.csv"), lines);
+            Tool tool = new Tool(own);
+            Tool.Result compared = tool.run(
+                    "compare", source.address() + "#reading", "csv:reading.csv", "--by-partition", "--format", "json");
+            assertThat(compared.code()).as(story + compared.all()).isEqualTo(rows.equals(others) ? 0 : 1);
+            assertThat(found(compared.json().at("/run/matches")))
+                    .as(story)
+                    .isEqualTo(counts(rows, others, key -> division.part(key, Kind.POSTGRESQL)));
+        }
+    }
+
     private static Map<String, List<Long>> found(JsonNode matches) {
         Map<String, List<Long>> found = new TreeMap<>();
         for (JsonNode match : matches) {
