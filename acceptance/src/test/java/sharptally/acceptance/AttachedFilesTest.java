@@ -138,7 +138,7 @@ class AttachedFilesTest {
 
     @Test
     void whateverStandsInWhateverColumn() throws Exception {
-        Tool tool = Tool.apart(folder);
+        Tool tool = new Tool(folder);
         List<String> ofSource = new ArrayList<>();
         List<String> ofTarget = new ArrayList<>();
         for (List<String> alike : DECLARED) {
@@ -239,7 +239,7 @@ class AttachedFilesTest {
         String table = "CREATE TABLE t (id INTEGER PRIMARY KEY, x ANY) STRICT";
         execute("one.db", table, "INSERT INTO t VALUES (1, 5), (2, '5'), (3, 1152921504606846976), (4, 1)");
         execute("two.db", table, "INSERT INTO t VALUES (1, '5'), (2, '5'), (3, 1152921504606846976.0), (4, 1.0)");
-        Tool tool = Tool.apart(folder);
+        Tool tool = new Tool(folder);
         assertThat(found(tool, "compare", "sqlite:one.db", "sqlite:two.db", "--method", "joined"))
                 .isEqualTo(found(tool, "compare", "sqlite:one.db", "sqlite:two.db", "--method", "stream"));
     }
@@ -262,7 +262,7 @@ class AttachedFilesTest {
                     "CREATE TABLE chosen (id INTEGER)",
                     "INSERT INTO chosen VALUES (" + (one ? "1), (2)" : "1)"));
         }
-        Tool tool = Tool.apart(folder);
+        Tool tool = new Tool(folder);
         refused(tool, "n", "key column id may hold one value in several forms");
         refused(tool, "d", "key column id may hold one value in several forms");
         for (String table : List.of("w", "c")) {
@@ -303,7 +303,7 @@ class AttachedFilesTest {
                 }
             }
         }
-        Tool tool = Tool.apart(folder);
+        Tool tool = new Tool(folder);
         Tool.Result apart = tool.run("compare", "sqlite:one.db", "sqlite:two.db", "--method", "joined");
         assertThat(apart.all()).contains("the tables are not where one database can join them");
         assertThat(found(tool, "compare", "sqlite:3rd.db", "sqlite:two.db", "--method", "joined"))
@@ -380,7 +380,7 @@ class AttachedFilesTest {
         }
         duck("one.duck", one.toArray(String[]::new));
         duck("two.duck", two.toArray(String[]::new));
-        Tool tool = Tool.apart(folder);
+        Tool tool = new Tool(folder);
         String[] of = {"compare", "duckdb:one.duck", "duckdb:two.duck", "--method", "stream"};
         Map<String, Set<String>> read = found(tool, of);
         assertThat(read).hasSizeGreaterThan(500);
@@ -409,7 +409,7 @@ class AttachedFilesTest {
                     "INSERT INTO far VALUES (1, 1), (2, " + value + ")",
                     "INSERT INTO far SELECT 2147483647, 3 WHERE " + value + " = 1");
         }
-        Tool tool = Tool.apart(folder);
+        Tool tool = new Tool(folder);
         for (String[] more :
                 List.of(new String[] {"lab.gauge", "--all"}, new String[] {"seen", "--key", "id"}, new String[] {
                     "gauge", "--where", "id IN (SELECT id FROM lab.gauge)"

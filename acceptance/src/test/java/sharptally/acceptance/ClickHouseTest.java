@@ -175,7 +175,7 @@ class ClickHouseTest {
             table.create(target, table.target);
             create("one" + round, table, table.source);
             create("two" + round, table, table.target);
-            Tool tool = Tool.apart(folder);
+            Tool tool = new Tool(folder);
             for (String other : List.of(address("two" + round), target.address() + "#t")) {
                 for (String method : List.of("auto", "stream", "checksum")) {
                     List<String> command = new ArrayList<>(List.of("compare", address("one" + round), other));

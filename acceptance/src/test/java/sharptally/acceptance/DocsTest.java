@@ -23,7 +23,7 @@ class DocsTest {
 
     @Test
     void jobFilesOfTheDocsRunOnTheDemo() throws Exception {
-        Tool tool = Tool.apart(folder);
+        Tool tool = new Tool(folder);
         tool.run("demo", "--data-only", "--size", "1000");
         List<String> ran = new ArrayList<>();
         for (String page : List.of("job-file", "rules", "totals")) {
@@ -51,7 +51,7 @@ class DocsTest {
     void whatThePagesShowIsWhatIsPrinted() throws Exception {
         for (String page : List.of("insight")) {
             Path own = Files.createDirectory(folder.resolve(page));
-            Tool tool = Tool.apart(own);
+            Tool tool = new Tool(own);
             int played = 0;
             Matcher block = PLAYED.matcher(Files.readString(Path.of("..", "docs", page + ".md")));
             while (block.find()) {
@@ -108,7 +108,7 @@ class DocsTest {
 
     @Test
     void jobFileOfTheDemoShowsEveryKindOfMatchAndRule() throws Exception {
-        Tool tool = Tool.apart(folder);
+        Tool tool = new Tool(folder);
         tool.run("demo", "--data-only", "--size", "1000");
         Tool.Result compared = tool.run("compare", "--job", "tide-demo/moved.yaml");
         assertThat(compared.code()).as(compared.all()).isEqualTo(1);

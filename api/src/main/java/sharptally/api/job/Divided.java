@@ -12,6 +12,7 @@ import sharptally.core.match.MatchNote;
 import sharptally.core.match.TableMatch;
 import sharptally.core.match.text.Glob;
 import sharptally.core.place.Place;
+import sharptally.core.place.Side;
 import sharptally.core.shape.Partitioning;
 import sharptally.core.shape.TableShape;
 import sharptally.core.structure.PartitionPlan;
@@ -36,12 +37,13 @@ record Divided(
     JobPlan of(JobPlan plan) {
         List<TableMatch> all = new ArrayList<>();
         for (TableMatch match : plan.matches()) {
-            Optional<Partitioning> declared = declared(from, match.source()).or(() -> declared(to, match.target()));
+            Optional<Partitioning> ofSource = declared(from, match.source());
+            Optional<Partitioning> declared = ofSource.or(() -> declared(to, match.target()));
             if (declared.isEmpty()) {
                 all.add(match);
             } else {
                 check(match);
-                all.addAll(PartitionPlan.of(match, declared.get()));
+                all.addAll(PartitionPlan.of(match, declared.get(), ofSource.isPresent() ? Side.SOURCE : Side.TARGET));
             }
         }
         if (all.stream().allMatch(m -> m.partitionOf().isEmpty())) {

@@ -7,6 +7,7 @@ import java.nio.file.StandardCopyOption;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.HashSet;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
@@ -172,10 +173,19 @@ public record DraftJob(
      */
     public static Proposed proposed(RunFolder run, Path file, String text) {
         List<DraftUpdate.Proposed> all = new ArrayList<>();
-        for (TableMatch match : run.matches()) {
-            long rows = run.summaryOf(match).map(m -> m.same() + m.changed()).orElse(0L);
-            List<Proposal> proposals = RuleProposals.ordered(
-                    new RuleProposals(match, rows, each -> run.forEach(match, each)).list().stream());
+        Map<String, List<TableMatch>> tables = new LinkedHashMap<>();
+        run.matches()
+                .forEach(m -> tables.computeIfAbsent(m.whole().name(), name -> new ArrayList<>())
+                        .add(m));
+        for (List<TableMatch> parts : tables.values()) {
+            TableMatch match = parts.get(0).whole();
+            long rows = parts.stream()
+                    .flatMap(part -> run.summaryOf(part).stream())
+                    .mapToLong(m -> m.same() + m.changed())
+                    .sum();
+            List<Proposal> proposals = RuleProposals.ordered(new RuleProposals(
+                            match, rows, each -> parts.forEach(part -> run.forEach(part, each)))
+                    .list().stream());
             if (!proposals.isEmpty()) {
                 all.add(new DraftUpdate.Proposed(
                         match.name(), match.source().name().toString(), proposals));

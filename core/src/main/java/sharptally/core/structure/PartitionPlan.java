@@ -13,9 +13,11 @@ import sharptally.core.match.MatchNote;
 import sharptally.core.match.ShapeDifference;
 import sharptally.core.match.TableMatch;
 import sharptally.core.match.text.TypedText;
+import sharptally.core.place.Side;
 import sharptally.core.shape.ColumnShape;
 import sharptally.core.shape.Partitioning;
 import sharptally.core.shape.RowFilter;
+import sharptally.core.shape.TableShape;
 import sharptally.core.types.Kind;
 import sharptally.core.types.Value;
 
@@ -35,15 +37,21 @@ public final class PartitionPlan {
 
     private final TableMatch match;
     private final Partitioning declared;
+    private final Side side;
 
-    private PartitionPlan(TableMatch match, Partitioning declared) {
+    private PartitionPlan(TableMatch match, Partitioning declared, Side side) {
         this.match = match;
         this.declared = declared;
+        this.side = side;
     }
 
-    /** The parts, in the order in which they are declared; the match itself, with a note, where it can't be divided. */
-    public static List<TableMatch> of(TableMatch match, Partitioning declared) {
-        PartitionPlan plan = new PartitionPlan(match, declared);
+    /**
+     * The parts, in the order in which they are declared; the match itself, with a note, where it can't be divided.
+     *
+     * @param side whose database declares them
+     */
+    public static List<TableMatch> of(TableMatch match, Partitioning declared, Side side) {
+        PartitionPlan plan = new PartitionPlan(match, declared, side);
         Optional<String> why = plan.obstacle();
         if (why.isPresent()) {
             return List.of(match.noting(new MatchNote.Undivided(why.get())));
@@ -82,18 +90,24 @@ public final class PartitionPlan {
         boolean alike = source.isPresent() && source.equals(target)
                 || source.filter(NUMBERS::contains).isPresent()
                         && target.filter(NUMBERS::contains).isPresent();
+        if (source.isEmpty() || target.isEmpty()) {
+            return Optional.of(
+                    "its partitions are by " + column + ", on whose type no condition is written for both sides");
+        }
         if (otherwise || !alike || !pair.get().rules().isEmpty()) {
             return Optional.of("its partitions are by " + column
-                    + ", whose values the two sides write in different ways, or" + " are compared by a rule");
+                    + ", which has another type on either side, or is compared by a rule");
         }
         return Optional.empty();
     }
 
     private Optional<ColumnPair> pair() {
-        return match.pairs().stream()
-                .filter(p -> p.source().name().equalsIgnoreCase(declared.column())
-                        || p.target().name().equalsIgnoreCase(declared.column()))
-                .findFirst();
+        return table().column(declared.column())
+                .flatMap(column -> match.pairs().stream()
+                        .filter(p -> (side == Side.SOURCE ? p.source() : p.target())
+                                .name()
+                                .equals(column.name()))
+                        .findFirst());
     }
 
     private static Optional<Kind> kind(ColumnShape column) {
@@ -120,7 +134,7 @@ public final class PartitionPlan {
 
     /** Without the table's own name before it, as many have it. */
     private String name(Partitioning.Part part, Set<String> names) {
-        String start = declaredTable().toLowerCase(Locale.ROOT) + "_";
+        String start = table().name().name().toLowerCase(Locale.ROOT) + "_";
         String bare = part.name().toLowerCase(Locale.ROOT).startsWith(start)
                         && part.name().length() > start.length()
                 ? part.name().substring(start.length())
@@ -130,10 +144,8 @@ public final class PartitionPlan {
         return free;
     }
 
-    private String declaredTable() {
-        return match.source().column(declared.column()).isPresent()
-                ? match.source().name().name()
-                : match.target().name().name();
+    private TableShape table() {
+        return side == Side.SOURCE ? match.source() : match.target();
     }
 
     private TableMatch part(
