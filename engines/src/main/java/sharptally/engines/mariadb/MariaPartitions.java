@@ -14,6 +14,7 @@ import java.util.regex.Pattern;
 import sharptally.core.shape.Partitioning;
 import sharptally.core.shape.TableName;
 import sharptally.engines.jdbc.Rows;
+import sharptally.engines.jdbc.catalogue.PartitionBounds;
 
 /** Partitions as MariaDB and MySQL declare them; those of partitions count for nothing. */
 final class MariaPartitions {
@@ -28,7 +29,8 @@ final class MariaPartitions {
     private static final Pattern CALL = Pattern.compile("(\\w+)\\s*\\((.*)\\)");
 
     /** A value as it stands in a bound. */
-    private static final Pattern VALUE = Pattern.compile("_?\\w*'((?:[^'\\\\]|''|\\\\.)*)'|([^,()'\\s]+)");
+    private static final PartitionBounds BOUNDS =
+            new PartitionBounds(Pattern.compile("_?\\w*'((?:[^'\\\\]|''|\\\\.)*)'|([^,()'\\s]+)"), true);
 
     /** Days before 1970, as {@code TO_DAYS} counts them. */
     private static final long DAYS = 719_528;
@@ -69,20 +71,13 @@ final class MariaPartitions {
             if (range) {
                 Optional<String> to = part.bound.equals("MAXVALUE")
                         ? Optional.empty()
-                        : values(part.bound).get(0).map(by.get().value);
+                        : BOUNDS.values(part.bound).get(0).map(by.get().value);
                 // What is NULL counts as less than all there.
                 parts.add(new Partitioning.Part(
                         part.name, List.of(new Partitioning.Values(from, to, false)), from.isEmpty()));
                 from = to;
             } else if (!part.bound.equals("DEFAULT")) {
-                List<Optional<String>> values = values(part.bound);
-                parts.add(new Partitioning.Part(
-                        part.name,
-                        values.stream()
-                                .flatMap(Optional::stream)
-                                .map(Partitioning.Values::of)
-                                .toList(),
-                        values.contains(Optional.<String>empty())));
+                parts.add(BOUNDS.listed(part.name, part.bound));
             }
         }
         return Optional.of(new Partitioning(by.get().column, parts, ""));
@@ -125,18 +120,5 @@ final class MariaPartitions {
                                 ? matcher.group(2)
                                 : matcher.group(1).replace("``", "`"))
                 : Optional.empty();
-    }
-
-    /** What stands in a bound; NULL is empty. */
-    private static List<Optional<String>> values(String text) {
-        List<Optional<String>> values = new ArrayList<>();
-        Matcher each = VALUE.matcher(text);
-        while (each.find()) {
-            values.add(
-                    each.group(1) != null
-                            ? Optional.of(each.group(1).replace("''", "'").replaceAll("\\\\(.)", "$1"))
-                            : Optional.of(each.group(2)).filter(word -> !word.equalsIgnoreCase("NULL")));
-        }
-        return values;
     }
 }

@@ -10,6 +10,7 @@ import java.util.regex.Pattern;
 import sharptally.core.shape.Partitioning;
 import sharptally.core.shape.TableName;
 import sharptally.engines.jdbc.Rows;
+import sharptally.engines.jdbc.catalogue.PartitionBounds;
 
 /** Partitions as PostgreSQL declares them; those of partitions count for nothing. */
 final class PgPartitions {
@@ -25,7 +26,8 @@ final class PgPartitions {
             """;
 
     /** A value as it stands in a bound. */
-    private static final Pattern VALUE = Pattern.compile("'((?:[^']|'')*)'|([^,()'\\s]+)");
+    private static final PartitionBounds BOUNDS =
+            new PartitionBounds(Pattern.compile("'((?:[^']|'')*)'|([^,()'\\s]+)"), false);
 
     private static final Pattern RANGE = Pattern.compile("FOR VALUES FROM \\((.*)\\) TO \\((.*)\\)", Pattern.DOTALL);
     private static final Pattern LIST = Pattern.compile("FOR VALUES IN \\((.*)\\)", Pattern.DOTALL);
@@ -67,14 +69,7 @@ final class PgPartitions {
                         List.of(new Partitioning.Values(bound(range.group(1)), bound(range.group(2)), false)),
                         false));
             } else if (list.matches()) {
-                List<Optional<String>> values = values(list.group(1));
-                parts.add(new Partitioning.Part(
-                        part.name,
-                        values.stream()
-                                .flatMap(Optional::stream)
-                                .map(Partitioning.Values::of)
-                                .toList(),
-                        values.contains(Optional.<String>empty())));
+                parts.add(BOUNDS.listed(part.name, list.group(1)));
             }
         }
         return Optional.of(new Partitioning(one.column.get(), parts, ""));
@@ -84,19 +79,6 @@ final class PgPartitions {
     private static Optional<String> bound(String text) {
         return text.equals("MINVALUE") || text.equals("MAXVALUE")
                 ? Optional.empty()
-                : values(text).get(0);
-    }
-
-    /** What stands in brackets; NULL is empty. */
-    private static List<Optional<String>> values(String text) {
-        List<Optional<String>> values = new ArrayList<>();
-        Matcher each = VALUE.matcher(text);
-        while (each.find()) {
-            values.add(
-                    each.group(1) != null
-                            ? Optional.of(each.group(1).replace("''", "'"))
-                            : Optional.of(each.group(2)).filter(word -> !word.equals("NULL")));
-        }
-        return values;
+                : BOUNDS.values(text).get(0);
     }
 }
