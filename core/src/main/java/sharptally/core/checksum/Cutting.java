@@ -8,6 +8,7 @@ import sharptally.core.place.Place;
 import sharptally.core.place.ReadRequest;
 import sharptally.core.place.part.Aggregates;
 import sharptally.core.place.part.Measure;
+import sharptally.core.place.part.RangeSeek;
 import sharptally.core.place.part.TotalsRequest;
 import sharptally.core.range.KeyRange;
 import sharptally.core.rows.RowBatch;
@@ -26,11 +27,21 @@ public final class Cutting {
     private final TableShape table;
     private final List<ColumnShape> key;
     private final Place place;
+    private final boolean roughly;
 
+    /** To be cut in the same way each time, as long as the rows are the same. */
     public Cutting(TableShape table, List<ColumnShape> key, Place place) {
+        this(table, key, place, false);
+    }
+
+    /**
+     * @param roughly whether bounds may come from a random sample
+     */
+    public Cutting(TableShape table, List<ColumnShape> key, Place place, boolean roughly) {
         this.table = table;
         this.key = List.copyOf(key);
         this.place = place;
+        this.roughly = roughly;
     }
 
     /**
@@ -47,7 +58,8 @@ public final class Cutting {
             }
         }
         ReadRequest keys = new ReadRequest(table, key, key).within(within.holdsAll() ? List.of() : List.of(within));
-        return within.cutAt(place.seeking().orElseThrow().bounds(keys, rowsPerRange));
+        RangeSeek seek = place.seeking().orElseThrow();
+        return within.cutAt(roughly ? seek.roughBounds(keys, rowsPerRange) : seek.bounds(keys, rowsPerRange));
     }
 
     private Optional<List<List<Value>>> evenBounds(long rows, long rowsPerRange) {

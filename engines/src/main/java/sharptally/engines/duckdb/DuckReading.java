@@ -155,6 +155,11 @@ final class DuckReading implements Reading {
     }
 
     @Override
+    public Optional<String> byChance(double share) {
+        return Optional.of("random() < " + BigDecimal.valueOf(share).toPlainString());
+    }
+
+    @Override
     public Optional<BulkReading> bulk() {
         return Optional.empty();
     }

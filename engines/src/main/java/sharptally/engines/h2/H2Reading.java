@@ -122,6 +122,11 @@ final class H2Reading implements Reading {
     }
 
     @Override
+    public Optional<String> byChance(double share) {
+        return Optional.of("RAND() < " + BigDecimal.valueOf(share).toPlainString());
+    }
+
+    @Override
     public Optional<BulkReading> bulk() {
         return Optional.empty();
     }

@@ -4,6 +4,7 @@ import java.sql.SQLException;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
+import java.util.Optional;
 import java.util.concurrent.atomic.AtomicLong;
 import sharptally.core.place.ReadRequest;
 import sharptally.core.place.part.RangeSeek;
@@ -18,6 +19,11 @@ import sharptally.core.types.Value;
 record JdbcRanges(PlaceSession session) implements RangeSeek {
     /** From so many rows on, asking for each bound by itself costs less than numbering all rows. */
     private static final long MANY = 50_000;
+
+    /** How many keys of a sample are to be between two bounds: of 16, ranges vary by a quarter. */
+    private static final int SAMPLED = 16;
+    /** Ranges of fewer rows are not worth a sample. */
+    private static final int WORTH_SAMPLING = 8 * SAMPLED;
 
     @Override
     public Seek seek(TableShape table, List<ColumnShape> key) {
@@ -68,6 +74,28 @@ record JdbcRanges(PlaceSession session) implements RangeSeek {
             } while (bounds.size() > before);
         }
         bounds.removeIf(bound -> bound.contains(Value.NULL));
+        return bounds;
+    }
+
+    @Override
+    public List<List<Value>> roughBounds(ReadRequest keys, long rowsPerRange) {
+        Optional<String> byChance = rowsPerRange < WORTH_SAMPLING
+                ? Optional.empty()
+                : session.engine().reading().byChance((double) SAMPLED / rowsPerRange);
+        if (byChance.isEmpty()) {
+            return bounds(keys, rowsPerRange);
+        }
+        TableShape some =
+                TableShape.ofQuery(keys.table().name(), session.selects().some(keys, byChance.get()), keys.columns());
+        List<List<Value>> bounds = new ArrayList<>();
+        AtomicLong rows = new AtomicLong();
+        session.readAll(new ReadRequest(some, keys.columns(), keys.orderBy()), key -> {
+            boolean repeated =
+                    !bounds.isEmpty() && bounds.get(bounds.size() - 1).equals(key);
+            if (rows.incrementAndGet() % SAMPLED == 0 && !repeated && !key.contains(Value.NULL)) {
+                bounds.add(key);
+            }
+        });
         return bounds;
     }
 

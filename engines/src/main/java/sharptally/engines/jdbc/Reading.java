@@ -51,6 +51,11 @@ public interface Reading {
         return true;
     }
 
+    /** A condition that holds for about this share of all rows, for each by chance; empty where there is no such thing. */
+    default Optional<String> byChance(double share) {
+        return Optional.empty();
+    }
+
     /** A way to read that is faster than a result set, if the engine has one. */
     Optional<BulkReading> bulk();
 }

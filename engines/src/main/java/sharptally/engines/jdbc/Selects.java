@@ -81,6 +81,14 @@ public record Selects(JdbcEngine engine, boolean ours) {
                 + engine.terms().remainder("tally_row", rowsPerRange) + " = 1 AND tally_row > 1";
     }
 
+    /** Some of the keys of a request, in any order. */
+    String some(ReadRequest keys, String byChance) {
+        String names = keys.columns().stream().map(this::quote).collect(Collectors.joining(", "));
+        String condition = within(keys.orderBy(), keys.ranges());
+        return "SELECT " + names + " FROM " + from(keys.table(), keys.columns(), List.of()) + " WHERE "
+                + (condition.isEmpty() ? "" : condition + " AND ") + byChance;
+    }
+
     /** The last key of a request. */
     String last(ReadRequest keys) {
         Reading terms = engine.reading();

@@ -1,5 +1,6 @@
 package sharptally.engines.mariadb;
 
+import java.math.BigDecimal;
 import java.sql.Connection;
 import java.sql.PreparedStatement;
 import java.sql.ResultSet;
@@ -121,6 +122,11 @@ final class MariaReading implements Reading {
     @Override
     public boolean numbersRows(Connection connection) throws SQLException {
         return MariaServer.of(connection).numbersRows();
+    }
+
+    @Override
+    public Optional<String> byChance(double share) {
+        return Optional.of("RAND() < " + BigDecimal.valueOf(share).toPlainString());
     }
 
     @Override

@@ -52,6 +52,19 @@ record PgHashing(String encoding) implements Hashing {
     private static final String ENCODING =
             "SELECT pg_encoding_to_char(encoding) FROM pg_database WHERE datname = current_database()";
 
+    private static final Set<String> LISTED = Set.of(
+            "smallint",
+            "integer",
+            "bigint",
+            "numeric",
+            "date",
+            "timestamp without time zone",
+            "timestamp with time zone",
+            "uuid",
+            "bytea",
+            "text",
+            "character varying");
+
     /** What a cell is, as far as its hash does not tell. */
     private enum Mark {
         PLAIN,
@@ -257,6 +270,13 @@ record PgHashing(String encoding) implements Hashing {
     @Override
     public String slice(String number, long step) {
         return number + " / " + step;
+    }
+
+    /** Without a length or scale, to which a value of the other side would be cut. */
+    @Override
+    public Optional<String> listedAs(ColumnShape key) {
+        String base = key.declaredType().replaceAll("\\(.*?\\)", "");
+        return LISTED.contains(base) ? Optional.of(base) : Optional.empty();
     }
 
     @Override

@@ -169,6 +169,11 @@ final class PgReading implements Reading {
     }
 
     @Override
+    public Optional<String> byChance(double share) {
+        return Optional.of("random() < " + BigDecimal.valueOf(share).toPlainString());
+    }
+
+    @Override
     public Optional<BulkReading> bulk() {
         return Optional.of(new PgCopy());
     }

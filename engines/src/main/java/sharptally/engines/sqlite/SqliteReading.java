@@ -86,6 +86,12 @@ final class SqliteReading implements Reading {
         return connection.prepareStatement(sql);
     }
 
+    /** Its random numbers have 64 bits. */
+    @Override
+    public Optional<String> byChance(double share) {
+        return Optional.of("(random() & " + Integer.MAX_VALUE + ") < " + (long) (share * Integer.MAX_VALUE));
+    }
+
     @Override
     public Optional<BulkReading> bulk() {
         return Optional.empty();

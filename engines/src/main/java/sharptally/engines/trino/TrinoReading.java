@@ -1,5 +1,6 @@
 package sharptally.engines.trino;
 
+import java.math.BigDecimal;
 import java.sql.Connection;
 import java.sql.PreparedStatement;
 import java.sql.ResultSet;
@@ -138,6 +139,11 @@ final class TrinoReading implements Reading {
     @Override
     public PreparedStatement openForStreaming(Connection connection, String sql) throws SQLException {
         return connection.prepareStatement(sql);
+    }
+
+    @Override
+    public Optional<String> byChance(double share) {
+        return Optional.of("random() < " + BigDecimal.valueOf(share).toPlainString());
     }
 
     @Override

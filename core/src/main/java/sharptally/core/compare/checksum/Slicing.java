@@ -26,7 +26,7 @@ import sharptally.core.types.Value;
 /** Cuts ranges of the key into slices, and asks both sides for the sums of each. */
 final class Slicing {
     /** About how many rows a slice holds. */
-    static final long NLICE = 1_024;
+    static final long ROWS_PER_SLICE = 1_024;
 
     /** How many fine slices there are in one. */
     static final long FINE_SLICES = 32;
@@ -49,9 +49,11 @@ final class Slicing {
     private final boolean wholeNumber;
     private final boolean seeks;
     private final long maxSlices;
+    private final SliceBounds bounds;
 
-    Slicing(TableMatch match, Pair places, ComparisonContext context) {
+    Slicing(TableMatch match, Pair places, SliceBounds bounds, ComparisonContext context) {
         this.match = match;
+        this.bounds = bounds;
         this.places = places;
         this.context = context;
         Eligibility eligibility = new Eligibility(match, places.source(), places.target());
@@ -88,7 +90,7 @@ final class Slicing {
 
     /** Whether most of some slices that lie all over the range differ. */
     boolean probesDiffer(KeyRange range, long rows) {
-        if (!wholeNumber || !seeks || rows < PROBED * NLICE) {
+        if (!wholeNumber || !seeks || rows < PROBED * ROWS_PER_SLICE) {
             return false;
         }
         List<Value> from = range.from();
@@ -121,13 +123,9 @@ final class Slicing {
         return mostDiffer(byBounds(probes));
     }
 
-    private List<List<Value>> bounds(ReadRequest keys, long rows) {
-        return places.source().seeking().orElseThrow().bounds(keys, rows);
-    }
-
     /** A range cut into such of so many rows. */
     List<KeyRange> cut(KeyRange range, long rows) {
-        return range.cutAt(bounds(keys(range), rows));
+        return range.cutAt(places.source().seeking().orElseThrow().bounds(keys(range), rows));
     }
 
     private ReadRequest keys(KeyRange range) {
@@ -174,13 +172,13 @@ final class Slicing {
     }
 
     /**
-     * How many numbers a slice should span to hold {@link #NLICE} rows. A multiple of the number of fine slices
+     * How many numbers a slice should span to hold {@link #ROWS_PER_SLICE} rows. A multiple of the number of fine slices
      * in it, so that none of them lies in two slices.
      */
     static long step(KeyRange range, long rows) {
-        double perSlice = NLICE;
+        double perSlice = ROWS_PER_SLICE;
         if (!range.from().isEmpty() && !range.to().isEmpty() && rows > 0) {
-            perSlice = NLICE * (number(range.to()) - (double) number(range.from())) / rows;
+            perSlice = ROWS_PER_SLICE * (number(range.to()) - (double) number(range.from())) / rows;
         }
         return FINE_SLICES * (long) Math.max(1, Math.min(perSlice / FINE_SLICES, 1L << 52));
     }
@@ -246,8 +244,10 @@ final class Slicing {
      * @param mayStop whether there are none where the first few tell that most differ
      */
     Optional<List<Slice>> byBounds(KeyRange range, long rows, boolean mayStop) {
-        long perSlice = Math.max(NLICE * 2, rows / maxSlices + 1);
-        List<KeyRange> ranges = cut(range, perSlice);
+        long perSlice = Math.max(ROWS_PER_SLICE, rows / maxSlices + 1);
+        List<KeyRange> ranges = bounds.keys().isEmpty()
+                ? range.cutAt(places.source().seeking().orElseThrow().roughBounds(keys(range), perSlice))
+                : bounds.slices(range);
         if (!seeks) {
             // All ranges are summed in one pass.
             return Optional.of(byBounds(ranges));

@@ -52,14 +52,20 @@ public final class SumComparison {
 
     /**
      * @param known what an earlier comparison found
+     * @param bounds of slices, where they are known
      */
     public SumComparison(
-            TableMatch match, Pair places, StreamComparison stretch, SelfCheck selfCheck, Optional<Known> known) {
+            TableMatch match,
+            Pair places,
+            StreamComparison stretch,
+            SelfCheck selfCheck,
+            Optional<Known> known,
+            SliceBounds bounds) {
         this.selfCheck = selfCheck;
         this.known = known;
         this.match = match;
         this.stretch = stretch;
-        slicing = new Slicing(match, places, stretch.context());
+        slicing = new Slicing(match, places, bounds, stretch.context());
         form = slicing.form() == SumsRequest.Form.OWN
                 ? places.source().checksums().flatMap(Checksums::ownForm).orElseThrow()
                 : COMMON;
@@ -93,7 +99,7 @@ public final class SumComparison {
         Set<Slice> told = pieces.stream().map(Piece::slice).collect(Collectors.toSet());
         List<Slice> differing =
                 slices.stream().filter(s -> !s.isSame() && !told.contains(s)).toList();
-        boolean most = differing.size() > Slicing.MOST * slices.size() && found > Slicing.NLICE;
+        boolean most = differing.size() > Slicing.MOST * slices.size() && found > Slicing.ROWS_PER_SLICE;
         if (most && pieces.isEmpty()) {
             RangeResult all = read(range, sink);
             return new RangeResult(all.counts(), all.method(), all.damage(), all.remarks(), listed(now));

@@ -14,6 +14,7 @@ import sharptally.core.compare.Pair;
 import sharptally.core.compare.RangeResult;
 import sharptally.core.compare.checksum.Known;
 import sharptally.core.compare.checksum.SelfCheck;
+import sharptally.core.compare.checksum.SliceBounds;
 import sharptally.core.compare.checksum.SumComparison;
 import sharptally.core.compare.join.JoinComparison;
 import sharptally.core.compare.stream.StreamComparison;
@@ -33,14 +34,18 @@ public final class RangeRunner {
     private final Pair places;
     private final SelfCheck selfCheck;
     private final Optional<Known> known;
+    private final SliceBounds bounds;
     private final ComparisonContext context;
     private boolean readInstead;
 
     /**
      * @param selfCheck which slices are looked at again, for all runners of a match together
      * @param known what an earlier comparison found
+     * @param bounds at which ranges are cut into slices
      */
-    RangeRunner(Pair places, SelfCheck selfCheck, Optional<Known> known, ComparisonContext context) {
+    RangeRunner(
+            Pair places, SelfCheck selfCheck, Optional<Known> known, SliceBounds bounds, ComparisonContext context) {
+        this.bounds = bounds;
         this.known = known;
         this.places = places;
         this.selfCheck = selfCheck;
@@ -48,7 +53,7 @@ public final class RangeRunner {
     }
 
     public RangeRunner(Pair places, ComparisonContext context) {
-        this(places, new SelfCheck(new Random()), Optional.empty(), context);
+        this(places, new SelfCheck(new Random()), Optional.empty(), SliceBounds.UNKNOWN, context);
     }
 
     /**
@@ -75,7 +80,7 @@ public final class RangeRunner {
         StreamComparison stream = stream(task, remarks);
         try {
             if (task.method() == Method.CHECKSUM) {
-                return new SumComparison(task.match(), places, stream, selfCheck, known)
+                return new SumComparison(task.match(), places, stream, selfCheck, known, bounds)
                         .compare(task.range(), task.rows(), sink);
             }
             if (task.method() == Method.JOINED) {

@@ -24,6 +24,7 @@ import sharptally.core.compare.RangeResult;
 import sharptally.core.compare.RowsDone;
 import sharptally.core.compare.checksum.Known;
 import sharptally.core.compare.checksum.SelfCheck;
+import sharptally.core.compare.checksum.SliceBounds;
 import sharptally.core.compare.join.JoinComparison;
 import sharptally.core.compare.method.Eligibility;
 import sharptally.core.compare.method.MethodChoice;
@@ -38,6 +39,7 @@ import sharptally.core.fault.Hint;
 import sharptally.core.fault.ToolException;
 import sharptally.core.finding.FindingSink;
 import sharptally.core.match.TableMatch;
+import sharptally.core.place.ReadRequest;
 import sharptally.core.place.Side;
 import sharptally.core.place.part.Joins;
 import sharptally.core.place.part.Obstacle;
@@ -73,6 +75,7 @@ public final class RangedComparison {
     private final List<String> remarks = Collections.synchronizedList(new ArrayList<>());
     private final RowsDone done;
     private volatile Method method = Method.STREAM;
+    private SliceBounds bounds = SliceBounds.UNKNOWN;
     private volatile double streamSecondsPerRow = Double.MAX_VALUE;
 
     /**
@@ -273,10 +276,21 @@ public final class RangedComparison {
         if (takers > 1 && rows > 0) {
             perRange = Math.max(1_000, Math.min(perRange, rows / (4 * takers)));
         }
+        if (method == Method.CHECKSUM && !eligibility.isWholeNumber()) {
+            bounds = SliceBounds.of(
+                    workers.get(0).source().seeking().orElseThrow(),
+                    new ReadRequest(match.source(), eligibility.key(Side.SOURCE), eligibility.key(Side.SOURCE))
+                            .within(settings.keys().holdsAll() ? List.of() : List.of(settings.keys())),
+                    rows);
+            if (!bounds.keys().isEmpty()) {
+                return bounds.ranges(settings.keys(), perRange);
+            }
+        }
         return new Cutting(
                         match.source(),
                         eligibility.key(Side.SOURCE),
-                        workers.get(0).source())
+                        workers.get(0).source(),
+                        true)
                 .cut(
                         settings.keys(),
                         perRange,
@@ -338,6 +352,7 @@ public final class RangedComparison {
                 places,
                 selfCheck,
                 settings.known(),
+                bounds,
                 context.telling(done.ofPart()).stoppedBy(stop));
     }
 

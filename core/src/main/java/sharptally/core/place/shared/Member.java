@@ -238,6 +238,13 @@ final class Member implements Place, RangeSeek, Checksums, Aggregates, Integrity
     }
 
     @Override
+    public List<List<Value>> roughBounds(ReadRequest keys, long rowsPerRange) {
+        return once(
+                List.of("roughBounds", keys, rowsPerRange),
+                place -> seeking(place).roughBounds(keys, rowsPerRange));
+    }
+
+    @Override
     public List<List<Value>> ends(ReadRequest keys) {
         return once(List.of("ends", keys), place -> seeking(place).ends(keys));
     }

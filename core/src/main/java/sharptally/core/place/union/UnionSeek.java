@@ -28,10 +28,23 @@ record UnionSeek(UnionPlace union, List<Place> parts, UnionTables tables) implem
     /** Those of all places: so each of them has about so many rows in a range, or fewer. */
     @Override
     public List<List<Value>> bounds(ReadRequest keys, long rowsPerRange) {
+        return bounds(keys, rowsPerRange, RangeSeek::bounds);
+    }
+
+    @Override
+    public List<List<Value>> roughBounds(ReadRequest keys, long rowsPerRange) {
+        return bounds(keys, rowsPerRange, RangeSeek::roughBounds);
+    }
+
+    private interface Asking {
+        List<List<Value>> ask(RangeSeek seek, ReadRequest keys, long rowsPerRange);
+    }
+
+    private List<List<Value>> bounds(ReadRequest keys, long rowsPerRange, Asking asking) {
         TreeSet<List<Value>> all = new TreeSet<>(KeyOrder.ASCENDING);
         for (int i = 0; i < parts.size(); i++) {
             RangeSeek seek = parts.get(i).seeking().orElseThrow();
-            all.addAll(seek.bounds(union.in(i, keys), Math.max(1, rowsPerRange / parts.size())));
+            all.addAll(asking.ask(seek, union.in(i, keys), Math.max(1, rowsPerRange / parts.size())));
         }
         return List.copyOf(all);
     }

@@ -68,6 +68,14 @@ public interface Hashing {
     String slice(String number, long step);
 
     /**
+     * The type of a list of keys, beside each of which rows can be looked up by a query of their own (LATERAL); empty where
+     * that can't be, so that each range is a query by itself.
+     */
+    default Optional<String> listedAs(ColumnShape key) {
+        return Optional.empty();
+    }
+
+    /**
      * The multiples of a step from a column to before another, as what stands behind FROM: a table of the given name with a
      * column {@code tally_from}, which a later part of FROM can use row by row. Empty where there is no such thing, so
      * that slices are made by grouping.

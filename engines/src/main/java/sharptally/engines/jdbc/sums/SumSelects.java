@@ -2,8 +2,11 @@ package sharptally.engines.jdbc.sums;
 
 import java.util.List;
 import java.util.Optional;
+import java.util.Set;
+import java.util.TreeSet;
 import java.util.stream.Collectors;
 import java.util.stream.IntStream;
+import java.util.stream.Stream;
 import sharptally.core.place.part.SumsRequest;
 import sharptally.core.range.KeyRange;
 import sharptally.core.shape.ColumnShape;
@@ -12,6 +15,9 @@ import sharptally.engines.jdbc.Selects;
 
 /** Writes the queries that work checksums out. */
 record SumSelects(Selects selects, Hashing hashing) {
+    /** Fewer ranges are not worth a list. */
+    private static final int WORTH_LISTING = 4;
+
     /**
      * Rows and checksum of each range of a request, or of each slice, numbered: three columns that are read as text.
      * Where ranges are sought, each is a query of its own; else one pass puts each row into its range.
@@ -39,10 +45,86 @@ record SumSelects(Selects selects, Hashing hashing) {
                             "SELECT " + slice + " AS tally_slice, " + rows + where(key, KeyRange.joined(ranges)))
                     + ") tally_hashes GROUP BY tally_slice";
         }
-        return IntStream.range(0, ranges.size())
-                .mapToObj(i -> "SELECT " + i + ", " + figures + " FROM ("
-                        + hashing.fenced("SELECT " + rows + where(key, List.of(ranges.get(i)))) + ") tally_hashes")
+        Optional<List<String>> types = listedAs(request);
+        List<Integer> listed = IntStream.range(0, ranges.size())
+                .filter(i -> types.isPresent() && isFull(ranges.get(i), key.size()))
+                .boxed()
+                .toList();
+        Stream<String> together = listed.size() < WORTH_LISTING
+                ? Stream.empty()
+                : Stream.of(beside(key, ranges, listed, types.get(), rows));
+        Set<Integer> alone = IntStream.range(0, ranges.size()).boxed().collect(Collectors.toCollection(TreeSet::new));
+        if (listed.size() >= WORTH_LISTING) {
+            alone.removeAll(listed);
+        }
+        return Stream.concat(
+                        together,
+                        alone.stream()
+                                .map(i -> "SELECT " + i + ", " + figures + " FROM ("
+                                        + hashing.fenced("SELECT " + rows + where(key, List.of(ranges.get(i))))
+                                        + ") tally_hashes"))
                 .collect(Collectors.joining(" UNION ALL "));
+    }
+
+    /** The types of the key's columns where ranges can stand in a list. */
+    private Optional<List<String>> listedAs(SumsRequest request) {
+        List<Optional<String>> types = request.key().stream()
+                .map(c -> c.nullable() ? Optional.<String>empty() : hashing.listedAs(c))
+                .toList();
+        return types.stream().allMatch(Optional::isPresent)
+                ? Optional.of(types.stream().map(Optional::orElseThrow).toList())
+                : Optional.empty();
+    }
+
+    /** With both ends, of as many values as the key has. */
+    private static boolean isFull(KeyRange range, int size) {
+        return range.from().size() == size
+                && range.to().size() == size
+                && !range.from().contains(Value.NULL)
+                && !range.to().contains(Value.NULL);
+    }
+
+    /** Ranges in a list, each sought by itself: the query is planned once, not once for each. */
+    private String beside(
+            List<ColumnShape> key, List<KeyRange> ranges, List<Integer> listed, List<String> types, String rows) {
+        String names = IntStream.range(0, key.size())
+                .mapToObj(i -> "tally_from" + i + ", tally_to" + i)
+                .collect(Collectors.joining(", ", "tally_range, ", ""));
+        String values = listed.stream()
+                .map(n -> IntStream.range(0, key.size())
+                        .mapToObj(i -> cast(key, ranges.get(n).from(), types, i) + ", "
+                                + cast(key, ranges.get(n).to(), types, i))
+                        .collect(Collectors.joining(", ", "(" + n + ", ", ")")))
+                .collect(Collectors.joining(", "));
+        // How many rows there are is guessed by the first column alone.
+        String first = compared(key, ">=", "from", 1) + " AND " + compared(key, key.size() > 1 ? "<=" : "<", "to", 1);
+        String condition = key.size() == 1
+                ? first
+                : first + " AND " + compared(key, ">=", "from", key.size()) + " AND "
+                        + compared(key, "<", "to", key.size());
+        return "SELECT tally_range, tally_rows, tally_sum FROM (VALUES " + values + ") tally_ranges(" + names
+                + ") CROSS JOIN LATERAL (SELECT COUNT(*) AS tally_rows, " + hashing.sum("tally_hash")
+                + " AS tally_sum FROM (" + hashing.fenced("SELECT " + rows + " WHERE " + condition)
+                + ") tally_hashes) tally_sums";
+    }
+
+    private String cast(List<ColumnShape> key, List<Value> bound, List<String> types, int column) {
+        return "CAST(" + selects.engine().terms().literal(bound.get(column), key.get(column)) + " AS "
+                + types.get(column) + ")";
+    }
+
+    /** The first columns of a key held against an end of the range. */
+    private String compared(List<ColumnShape> key, String operator, String end, int columns) {
+        if (columns == 1) {
+            return selects.engine().reading().compared(key.get(0), operator, "tally_ranges.tally_" + end + 0);
+        }
+        return IntStream.range(0, columns)
+                        .mapToObj(i -> selects.engine().reading().orderTerm(key.get(i)))
+                        .collect(Collectors.joining(", ", "(", ") "))
+                + operator
+                + IntStream.range(0, columns)
+                        .mapToObj(i -> "tally_ranges.tally_" + end + i)
+                        .collect(Collectors.joining(", ", " (", ")"));
     }
 
     /**
