@@ -13,6 +13,9 @@ import sharptally.cli.cluster.OwnCluster;
 
 /** A Spark of the tests' own, of the registry's jars: within one process, or a master and workers as processes. */
 final class Cluster implements AutoCloseable {
+    /** Most of what a cluster of the tests does is to start: the second compiler would only take from that. */
+    private static final String STARTS_FAST = "-XX:TieredStopAtLevel=1 -XX:+UseSerialGC";
+
     private final Path folder;
     private final String master;
     private final Optional<OwnCluster> own;
@@ -53,6 +56,8 @@ final class Cluster implements AutoCloseable {
                 "2.13",
                 "SPARK_LOCAL_IP",
                 "127.0.0.1",
+                "SPARK_SUBMIT_OPTS",
+                STARTS_FAST,
                 "SHARP_TALLY_SPARK_JAR",
                 Path.of("..", "spark", "target").toAbsolutePath().normalize().toString());
     }
@@ -66,7 +71,12 @@ final class Cluster implements AutoCloseable {
         Path configuration = Files.createDirectories(folder.resolve("conf"));
         Files.write(
                 configuration.resolve("spark-defaults.conf"),
-                Stream.concat(Stream.of("spark.ui.enabled false", "spark.executor.memory 1g"), Stream.of(settings))
+                Stream.concat(
+                                Stream.of(
+                                        "spark.ui.enabled false",
+                                        "spark.executor.memory 1g",
+                                        "spark.executor.extraJavaOptions " + STARTS_FAST),
+                                Stream.of(settings))
                         .toList());
         Map<String, String> all = new java.util.HashMap<>(environment());
         all.put("SPARK_CONF_DIR", configuration.toString());

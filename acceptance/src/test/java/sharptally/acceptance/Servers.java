@@ -120,6 +120,7 @@ final class Servers {
             List<String> command = new ArrayList<>(List.of(
                     Path.of(System.getProperty("java.home"), "bin", "java").toString(),
                     "-Xmx1g",
+                    "-XX:TieredStopAtLevel=1",
                     "-cp",
                     home + "/jars/*"));
             command.addAll(List.of(program));
