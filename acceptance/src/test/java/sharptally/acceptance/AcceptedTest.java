@@ -24,6 +24,7 @@ import org.junit.jupiter.params.provider.CsvSource;
 import sharptally.acceptance.Database.Kind;
 
 /** What is accepted is told apart, found by whatever chooses it, and by nothing else: held against a model of plain maps. */
+@InTurn(2)
 class AcceptedTest {
     private static final List<String> COLUMNS = List.of("station", "millis", "remark");
     private static final LocalDate TODAY = LocalDate.now(Clock.systemUTC());

@@ -20,6 +20,7 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 
 /** SQLite files that are joined where they are: what is found is what reading them finds, whatever stands in any column. */
+@InTurn(3)
 class AttachedFilesTest {
     /** Declarations of every affinity and kind; those of one line may stand against each other. */
     private static final List<List<String>> DECLARED = List.of(

@@ -25,6 +25,7 @@ import org.junit.jupiter.params.provider.EnumSource;
 import org.junit.jupiter.params.provider.ValueSource;
 
 /** A bad night: pipes, environments, servers and run folders that are broken, and what is written in spite of it. */
+@InTurn(3)
 class BadNightTest extends TwoDatabases {
     @Test
     void pipesFoldersAndDevicesAreNoFiles() throws Exception {

@@ -25,6 +25,7 @@ import org.junit.jupiter.api.condition.EnabledIfSystemProperty;
 import org.junit.jupiter.api.io.TempDir;
 
 /** What a cluster finds is what the local program finds, row by row. */
+@InTurn(0)
 class ClusterTest {
     private static final ObjectMapper JSON = new ObjectMapper();
 

@@ -6,6 +6,7 @@ import java.nio.file.Path;
 import java.sql.Connection;
 import java.sql.DriverManager;
 import java.sql.Statement;
+import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
@@ -14,6 +15,13 @@ import org.junit.jupiter.params.provider.CsvSource;
 class DriverLacksTest {
     @TempDir
     Path folder;
+
+    @Test
+    void whateverADriverThrowsThereIsNoConnection() {
+        Tool.Result none = new Tool(folder).run("survey", "jdbc:refusing:connect:runtime:one");
+        assertThat(none.code()).as(none.all()).isEqualTo(3);
+        assertThat(none.err()).contains("the server is asleep").doesNotContain("bug");
+    }
 
     @ParameterizedTest
     @CsvSource({

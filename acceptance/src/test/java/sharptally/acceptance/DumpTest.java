@@ -20,6 +20,7 @@ import org.junit.jupiter.params.provider.CsvSource;
 import sharptally.acceptance.Database.Kind;
 
 /** Dumps that the databases' own programs wrote: what was lost since is found, and comes back. */
+@InTurn(1)
 class DumpTest {
     @TempDir
     Path folder;

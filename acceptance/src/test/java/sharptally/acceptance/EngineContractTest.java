@@ -26,6 +26,7 @@ import sharptally.engines.jdbc.JdbcEngine;
 import sharptally.engines.jdbc.connect.Connector;
 
 /** What every engine must do, whatever its database is like. */
+@InTurn(3)
 class EngineContractTest {
     private static final int ROWS = 300_000;
 

@@ -54,6 +54,7 @@ import sharptally.engines.Engines;
  * where they are equal when they are read; values that change places change the hash of the row; no two changes of two rows
  * cancel in a sum; and joins hand over what reading would find.
  */
+@InTurn(2)
 class EqualityTest {
     private static final Set<Kind> TIMES = EnumSet.of(Kind.TIME, Kind.TIMESTAMP, Kind.INSTANT);
     private static final int JOINED_VALUES = 40;

@@ -18,6 +18,7 @@ import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.EnumSource;
 
 /** Servers that refuse, break off, are slow, or give no right: told in one line, and never taken for sameness. */
+@InTurn(0)
 class FaultTest {
     @TempDir
     Path folder;

@@ -21,6 +21,7 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 
 /** Files in an object store and behind http, from real servers on this machine. */
+@InTurn(1)
 class FetchedTest {
     private static final int ROWS = 60_000;
 

@@ -39,6 +39,7 @@ import org.junit.jupiter.params.provider.MethodSource;
 import sharptally.acceptance.Database.Kind;
 
 /** Files that databases wrote themselves are held against databases: only what was edited differs, and its line is told. */
+@InTurn(3)
 class FilesTest {
     private static final ObjectMapper JSON = new ObjectMapper();
 

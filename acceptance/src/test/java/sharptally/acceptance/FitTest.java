@@ -28,6 +28,7 @@ import sharptally.core.types.Value;
  * Targets that can't hold what the source has: what is foretold is what the database does, checked by giving it each value
  * by itself; and what could only be rounded comes back as it was.
  */
+@InTurn(0)
 class FitTest {
     private static final int ROWS = 60;
     private static final Pattern FORETOLD = Pattern.compile("would refuse \\S*?(t_\\w+)\\.c,.*: (\\d+) rows?");

@@ -17,6 +17,7 @@ import org.junit.jupiter.params.provider.EnumSource;
 import sharptally.acceptance.Database.Kind;
 
 /** Changes while a disk is full: that of the run, or that of the target. Needs the right to mount one. */
+@InTurn(3)
 class FullDiskTest {
     private static final int ROWS = 3_000;
 

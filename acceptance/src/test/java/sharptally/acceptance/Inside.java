@@ -107,6 +107,8 @@ final class Inside {
             return work.getAsInt();
         } finally {
             System.setIn(in);
+            // Of a process of its own, what a command was told of drivers would end with it.
+            System.clearProperty("sharptally.driverJars");
             System.setProperty("java.io.tmpdir", usual);
             Locale.setDefault(locale);
             TimeZone.setDefault(zone);

@@ -19,6 +19,7 @@ import sharptally.core.sql.Repetition;
  * Somebody else changes rows between the comparison and the changes: in every style, on every engine, with keys that are
  * unique, repeated, NULL and compound, all or nothing is done, and what the intruder did is never lost.
  */
+@InTurn(2)
 class IntruderTest {
     private static final List<String> STYLES = List.of("row", "batch", "merge", "apply");
     private static final List<String> COLUMNS = List.of("k", "l", "level", "state", "stamp", "raw", "share");

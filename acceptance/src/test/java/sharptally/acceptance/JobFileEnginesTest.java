@@ -18,6 +18,7 @@ import org.junit.jupiter.params.provider.MethodSource;
 import sharptally.acceptance.Database.Kind;
 
 /** What a job file can say, on every engine as either side: each engine is compared with the next one of the list. */
+@InTurn(2)
 class JobFileEnginesTest {
     private static final List<Kind> ENGINES = List.of(Kind.SQLITE, Kind.POSTGRESQL, Kind.H2, Kind.MARIADB, Kind.DUCKDB);
 

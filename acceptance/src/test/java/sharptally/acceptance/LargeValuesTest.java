@@ -9,6 +9,7 @@ import org.junit.jupiter.params.provider.EnumSource;
 import sharptally.acceptance.Database.Kind;
 
 /** Values of 60 MB (20 in a usual run of the tests) pass through every command that needs them, with the memory that the program takes by itself. */
+@InTurn(1)
 class LargeValuesTest {
     private static final int BYTES = Boolean.getBoolean("sharptally.all") ? 60_000_000 : 20_000_000;
 

@@ -18,6 +18,7 @@ import org.junit.jupiter.params.provider.CsvSource;
 import sharptally.acceptance.Database.Kind;
 
 /** Several targets at once are found as each would be alone, by one reading of the source; held against plain maps. */
+@InTurn(1)
 class ManyTargetsTest {
     private static final List<String> REGIONS = List.of("north", "south");
 

@@ -21,6 +21,7 @@ import sharptally.acceptance.Database.Kind;
  * unique alone and together, and have odd names. Whatever the edits and the style, a script and apply make both sides
  * equal, the undo script restores what was, and what others change meanwhile stays.
  */
+@InTurn(0)
 class MendingOracleTest {
     private static final String REMARK = "re \"mark\" `é;";
     private static final List<String> READING = List.of("id", "station", "prev", "slot", "level", REMARK);

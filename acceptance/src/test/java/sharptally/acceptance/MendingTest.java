@@ -17,6 +17,7 @@ import org.junit.jupiter.params.provider.EnumSource;
 import sharptally.acceptance.Database.Kind;
 
 /** What is chosen, to which side it is carried, in which style, and what becomes of rows that others change meanwhile. */
+@InTurn(1)
 class MendingTest extends ThirtyRows {
     @ParameterizedTest
     @EnumSource(value = Kind.class, names = "POSTGRESQL_13", mode = EnumSource.Mode.EXCLUDE)

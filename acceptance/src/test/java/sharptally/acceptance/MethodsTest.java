@@ -22,6 +22,7 @@ import org.junit.jupiter.params.provider.CsvSource;
 import org.junit.jupiter.params.provider.EnumSource;
 
 /** Every method finds the same where databases would be more lenient than we are, by rules, and while rows change. */
+@InTurn(3)
 class MethodsTest {
     private static final List<String> METHODS = List.of("stream", "checksum", "joined", "auto");
 

@@ -21,6 +21,7 @@ import org.junit.jupiter.params.provider.CsvSource;
 import sharptally.acceptance.Database.Kind;
 
 /** Tables that are compared partition by partition: each row is in exactly one, the one that its database puts it in. */
+@InTurn(1)
 class PartitionTest {
     private static final List<String> REGIONS = List.of("N", "NE", "O'B", "S", "n", "other");
     private static final LocalDate FIRST = LocalDate.of(2025, 11, 20);

@@ -10,6 +10,7 @@ import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.EnumSource;
 
 /** A probe finds all engines exact, and leaves nothing behind. */
+@InTurn(2)
 class ProbeTest {
     @TempDir
     Path folder;

@@ -18,6 +18,7 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 
 /** An engine that this program knows by a user's own profile alone: a real server, by a driver that is not ours. */
+@InTurn(1)
 class ProfileTest {
     private static final int ROUNDS = 2;
 

@@ -21,6 +21,7 @@ import org.junit.jupiter.params.provider.MethodSource;
 import sharptally.formats.run.RunFolder;
 
 /** Random tables with random edits, through the built program: it finds exactly the edits, mends them, and undoes. */
+@InTurn(1)
 class RandomTableOracleTest {
     private static final int ROUNDS = Integer.getInteger("sharptally.rounds", 1);
 

@@ -32,6 +32,7 @@ import org.junit.jupiter.params.provider.MethodSource;
  * way. It is told by {@code SHARP_TALLY_TEST_SQLSERVER} or {@code …_ORACLE}, as {@code user@host:port/database}, with
  * {@code …_PASSWORD}, and for the latter {@code …_DRIVER}, its driver's file. A PostgreSQL goes the same way, so that this test is one.
  */
+@InTurn(0)
 class RealServerTest {
     private static final int ROUNDS = 2;
     private static final int MAX_ROUNDS = 12;

@@ -23,6 +23,10 @@ public final class RefusingDriver implements Driver {
             return null;
         }
         String[] parts = url.substring(PREFIX.length()).split(":");
+        if (parts[0].equals("connect")) {
+            // As some do, which wrap their own failures in one that nobody has to catch.
+            throw new IllegalStateException(new SQLException("the server is asleep"));
+        }
         Connection real =
                 new org.h2.Driver().connect("jdbc:h2:mem:" + parts[2] + ";DB_CLOSE_DELAY=-1", new Properties());
         return without(Connection.class, real, parts[0], parts[1]);

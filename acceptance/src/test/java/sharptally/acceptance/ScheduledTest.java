@@ -28,6 +28,7 @@ import org.junit.jupiter.params.provider.CsvSource;
 import sharptally.acceptance.Database.Kind;
 
 /** Runs by a scheduler: one line, one at a time, the last ones kept, people and programs told. */
+@InTurn(0)
 class ScheduledTest {
     @TempDir
     Path folder;

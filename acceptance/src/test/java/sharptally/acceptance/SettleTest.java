@@ -23,6 +23,7 @@ import org.junit.jupiter.params.provider.CsvSource;
 
 /** Lag is told from loss, on a primary and its standby and on two tables that come to be the same, under writers. */
 @SuppressWarnings("try")
+@InTurn(3)
 class SettleTest {
     private static final String READINGS =
             "CREATE TABLE reading (id INTEGER PRIMARY KEY, level INTEGER NOT NULL, remark VARCHAR(40))";

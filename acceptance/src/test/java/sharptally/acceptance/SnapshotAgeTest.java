@@ -16,6 +16,7 @@ import org.junit.jupiter.params.provider.CsvSource;
 
 /** What a server must keep for a reader is as old as was allowed, whatever the method; and what is found is the same. */
 @SuppressWarnings("try")
+@InTurn(0)
 class SnapshotAgeTest {
     @TempDir
     Path folder;

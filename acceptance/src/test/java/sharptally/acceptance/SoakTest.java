@@ -9,6 +9,7 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 
 /** A short soak: a round or two of random databases under an oracle of its own; {@code bench/soak} goes on for hours. */
+@InTurn(2)
 class SoakTest {
     private static final int ROUNDS = Integer.getInteger("sharptally.rounds", 1);
 

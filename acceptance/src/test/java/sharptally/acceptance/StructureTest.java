@@ -18,6 +18,7 @@ import org.junit.jupiter.params.provider.CsvSource;
 import sharptally.acceptance.Database.Kind;
 
 /** What tables are declared to be is told as it was declared, and what is proposed for a target can be run there. */
+@InTurn(2)
 class StructureTest {
     @TempDir
     Path folder;

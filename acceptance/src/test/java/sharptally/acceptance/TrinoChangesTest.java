@@ -19,6 +19,7 @@ import org.junit.jupiter.api.io.TempDir;
 
 /** Changes through a real Trino, in tables of a lake that takes them, each statement by itself; scripts by its own client. */
 @EnabledIfSystemProperty(named = "sharptally.all", matches = "true")
+@InTurn(3)
 class TrinoChangesTest {
     private static final Pattern COUNTS = Pattern.compile("(\\d+) changed, (\\d+) missing, (\\d+) extra");
     private static final Pattern MADE = Pattern.compile("; (\\d+) changes were committed before");

@@ -18,6 +18,7 @@ import org.junit.jupiter.api.io.TempDir;
 
 /** A real Trino server beside itself and others. Its tables are in memory, so that they can be filled but not changed. */
 @EnabledIfSystemProperty(named = "sharptally.all", matches = "true")
+@InTurn(2)
 class TrinoTest {
     private static final int ROUNDS = 2;
 

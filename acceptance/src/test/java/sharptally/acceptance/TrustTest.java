@@ -15,6 +15,7 @@ import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.EnumSource;
 
 /** What a verdict says is so: of tables and columns of one side, of what was left out, of runs that are not the last word. */
+@InTurn(1)
 class TrustTest {
     private static final ObjectMapper JSON = new ObjectMapper();
 

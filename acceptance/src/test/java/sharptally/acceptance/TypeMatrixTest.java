@@ -24,6 +24,7 @@ import org.junit.jupiter.params.provider.MethodSource;
  * nudged by the smallest step that its type has is found, alone. Values are written as text literals that each engine
  * reads by its own rules.
  */
+@InTurn(2)
 class TypeMatrixTest {
     private static final ObjectMapper JSON = new ObjectMapper();
 

@@ -20,6 +20,7 @@ import org.junit.jupiter.api.io.TempDir;
  * What commands print of the demo data, against the files in {@code expected}; times and sizes that vary are blotted
  * out. To renew the files after a wanted change, which is to be read then: {@code -Dsharptally.renew=true}.
  */
+@InTurn(3)
 class ViewsTest {
     private static final Path EXPECTED = Path.of("src", "test", "resources", "expected");
     /** As on a terminal of 80 columns, without its colours. */

@@ -15,6 +15,7 @@ import sharptally.core.place.Secret;
 import sharptally.core.place.profile.Profile;
 import sharptally.engines.jdbc.connect.Connector;
 import sharptally.engines.jdbc.connect.Drivers;
+import sharptally.engines.jdbc.connect.OwnDriver;
 
 /** Connects by a JDBC URL, with the driver that takes it. */
 final class AnyConnector implements Connector {
@@ -76,10 +77,7 @@ final class AnyConnector implements Connector {
         properties.putAll(place.properties());
         place.user().ifPresent(user -> properties.setProperty("user", user));
         place.password().map(Secret::reveal).ifPresent(password -> properties.setProperty("password", password));
-        Connection connection = Drivers.of(url, place.label()).connect(url, properties);
-        if (connection == null) {
-            throw new SQLException("the driver does not take this URL");
-        }
+        Connection connection = OwnDriver.connect(Drivers.of(url, place.label()), url, properties);
         try {
             return prepare(Unprepared.of(connection), place, access);
         } catch (SQLException e) {

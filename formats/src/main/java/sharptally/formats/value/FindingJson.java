@@ -59,18 +59,20 @@ public final class FindingJson {
     /** What the target holds, and what the source does where that is another form of the same. */
     private void writeSame(JsonGenerator out, List<Difference> same) throws IOException {
         out.writeObjectFieldStart("same");
+        boolean alike = true;
         for (Difference each : same) {
             out.writeFieldName(pairNames.get(each.pair()));
             ValueJson.write(out, each.target());
+            alike = alike && each.source().equals(each.target());
         }
         out.writeEndObject();
-        List<Difference> unlike =
-                same.stream().filter(d -> !d.source().equals(d.target())).toList();
-        if (!unlike.isEmpty()) {
+        if (!alike) {
             out.writeObjectFieldStart("same-in-source");
-            for (Difference each : unlike) {
-                out.writeFieldName(pairNames.get(each.pair()));
-                ValueJson.write(out, each.source());
+            for (Difference each : same) {
+                if (!each.source().equals(each.target())) {
+                    out.writeFieldName(pairNames.get(each.pair()));
+                    ValueJson.write(out, each.source());
+                }
             }
             out.writeEndObject();
         }

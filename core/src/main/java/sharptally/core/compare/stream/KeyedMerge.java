@@ -161,7 +161,7 @@ final class KeyedMerge {
 
     /** What both sides hold in the columns in which the row is the same, but for values that are too long to be kept. */
     private List<Difference> same(List<Difference> differences) {
-        List<Difference> same = new ArrayList<>();
+        List<Difference> same = new ArrayList<>(values.length);
         int next = 0;
         for (int i : values) {
             if (next < differences.size() && differences.get(next).pair() == i) {

@@ -203,9 +203,11 @@ final class RowCursor implements AutoCloseable {
     }
 
     List<Value> key() {
-        return Arrays.stream(keyColumns)
-                .mapToObj(k -> batch.column(k).value(row))
-                .toList();
+        Value[] key = new Value[keyColumns.length];
+        for (int i = 0; i < key.length; i++) {
+            key[i] = batch.column(keyColumns[i]).value(row);
+        }
+        return List.of(key);
     }
 
     List<Value> wholeRow() {

@@ -13,10 +13,17 @@ public final class OwnDriver {
     private OwnDriver() {}
 
     /**
-     * @throws SQLException when the database refuses, or the driver does not take the address
+     * @throws SQLException when the database refuses, or the driver does not take the address; and for whatever else a driver
+     *     throws then
      */
     public static Connection connect(Driver driver, String url, Properties properties) throws SQLException {
-        Connection connection = driver.connect(url, properties);
+        Connection connection;
+        try {
+            connection = driver.connect(url, properties);
+        } catch (RuntimeException e) {
+            Throwable told = e.getCause() == null ? e : e.getCause();
+            throw new SQLException(told.getMessage() == null ? told.toString() : told.getMessage(), e);
+        }
         if (connection == null) {
             throw new SQLException("the driver does not take this address");
         }
