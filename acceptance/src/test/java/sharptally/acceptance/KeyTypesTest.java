@@ -92,7 +92,7 @@ class KeyTypesTest {
                             "k1 BYTEA, k2 NUMERIC",
                             () -> String.format(
                                     Locale.ROOT,
-                                    "'\\x%04x', %d.%d",
+                                    "'\\x%04x', %d.%02d",
                                     random.nextInt(65_536),
                                     random.nextInt(9) - 4,
                                     random.nextInt(100))));
