@@ -6,21 +6,70 @@ import java.nio.file.Path;
 import java.sql.Connection;
 import java.sql.DriverManager;
 import java.sql.Statement;
-import org.junit.jupiter.api.Test;
+import java.util.List;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
+import org.junit.jupiter.params.provider.ValueSource;
 
 /** A driver that refuses an optional call is used with what it has, and what it lacks is told. */
 class DriverLacksTest {
     @TempDir
     Path folder;
 
-    @Test
-    void whateverADriverThrowsThereIsNoConnection() {
-        Tool.Result none = new Tool(folder).run("survey", "jdbc:refusing:connect:runtime:one");
-        assertThat(none.code()).as(none.all()).isEqualTo(3);
-        assertThat(none.err()).contains("the server is asleep").doesNotContain("bug");
+    /** Whatever a driver throws, and wherever, is no fault of this program, and nothing is called the same. */
+    @ParameterizedTest
+    @ValueSource(
+            strings = {
+                "connect",
+                "createStatement",
+                "prepareStatement",
+                "execute",
+                "executeQuery",
+                "next",
+                "getString",
+                "getObject",
+                "getInt",
+                "getLong",
+                "getBigDecimal",
+                "wasNull",
+                "getTables",
+                "getColumns",
+                "getPrimaryKeys",
+                "getIndexInfo",
+                "getImportedKeys",
+                "getMetaData",
+                "getColumnCount",
+                "getColumnLabel",
+                "setReadOnly",
+                "setAutoCommit",
+                "setFetchSize",
+                "setQueryTimeout",
+                "getDatabaseProductName",
+                "commit",
+                "rollback",
+                "close"
+            })
+    void whateverADriverThrows(String call) throws Exception {
+        String name = "throws" + Long.toHexString(System.nanoTime());
+        try (Connection connection = DriverManager.getConnection("jdbc:h2:mem:" + name + ";DB_CLOSE_DELAY=-1");
+                Statement statement = connection.createStatement()) {
+            statement.execute("CREATE TABLE gauge (id INT PRIMARY KEY, level DECIMAL(9, 3), depth INT)");
+            statement.execute("INSERT INTO gauge SELECT x, x / 7.0, x FROM system_range(1, 300)");
+        }
+        Tool tool = new Tool(folder);
+        String sound = "jdbc:refusing:nothing:runtime:" + name + "#GAUGE";
+        for (String how : List.of("runtime", "fault")) {
+            String poor = "jdbc:refusing:" + call + ":" + how + ":" + name;
+            for (List<String> words : List.of(
+                    List.of("survey", poor),
+                    List.of("compare", sound, poor + "#GAUGE", "--key", "ID"),
+                    List.of("totals", poor + "#GAUGE", sound))) {
+                Tool.Result result = tool.run(words.toArray(String[]::new));
+                assertThat(result.code()).as(call + words + result.all()).isIn(0, 3, 5);
+                assertThat(result.all()).doesNotContain("bug", "Exception in", "\tat ");
+            }
+        }
     }
 
     @ParameterizedTest

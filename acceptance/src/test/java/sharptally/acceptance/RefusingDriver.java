@@ -7,9 +7,11 @@ import java.sql.Connection;
 import java.sql.DatabaseMetaData;
 import java.sql.Driver;
 import java.sql.DriverPropertyInfo;
-import java.sql.PreparedStatement;
+import java.sql.ResultSet;
+import java.sql.ResultSetMetaData;
 import java.sql.SQLException;
 import java.sql.SQLFeatureNotSupportedException;
+import java.sql.Statement;
 import java.util.Properties;
 import java.util.logging.Logger;
 
@@ -24,7 +26,6 @@ public final class RefusingDriver implements Driver {
         }
         String[] parts = url.substring(PREFIX.length()).split(":");
         if (parts[0].equals("connect")) {
-            // As some do, which wrap their own failures in one that nobody has to catch.
             throw new IllegalStateException(new SQLException("the server is asleep"));
         }
         Connection real =
@@ -32,24 +33,26 @@ public final class RefusingDriver implements Driver {
         return without(Connection.class, real, parts[0], parts[1]);
     }
 
-    private static <T> T without(Class<T> type, T real, String call, String how) {
+    private static <T> T without(Class<T> type, Object real, String call, String how) {
         InvocationHandler handler = (proxy, method, arguments) -> {
             if (method.getName().equals(call)) {
                 throw switch (how) {
                     case "state" -> new SQLException("no", "0A000");
                     case "words" -> new SQLException(call + " is not supported by this driver");
                     case "method" -> new AbstractMethodError(call);
+                    // As some do, which wrap their own failures in one that nobody has to catch, or have a fault.
+                    case "runtime" -> new IllegalStateException(new SQLException("the server is asleep"));
+                    case "fault" -> new NullPointerException();
                     default -> new SQLFeatureNotSupportedException(call);
                 };
             }
             try {
                 Object result = method.invoke(real, arguments);
-                if (result instanceof DatabaseMetaData told) {
-                    return without(DatabaseMetaData.class, told, call, how);
-                }
-                return result instanceof PreparedStatement statement
-                        ? without(PreparedStatement.class, statement, call, how)
-                        : result;
+                boolean handedOut = result instanceof DatabaseMetaData
+                        || result instanceof Statement
+                        || result instanceof ResultSet
+                        || result instanceof ResultSetMetaData;
+                return handedOut ? without(method.getReturnType(), result, call, how) : result;
             } catch (InvocationTargetException e) {
                 throw e.getCause();
             }

@@ -77,11 +77,15 @@ final class AnyConnector implements Connector {
         properties.putAll(place.properties());
         place.user().ifPresent(user -> properties.setProperty("user", user));
         place.password().map(Secret::reveal).ifPresent(password -> properties.setProperty("password", password));
-        Connection connection = OwnDriver.connect(Drivers.of(url, place.label()), url, properties);
+        Connection connection = Unprepared.of(OwnDriver.connect(Drivers.of(url, place.label()), url, properties));
         try {
-            return prepare(Unprepared.of(connection), place, access);
+            return prepare(connection, place, access);
         } catch (SQLException e) {
-            connection.close();
+            try {
+                connection.close();
+            } catch (SQLException closing) {
+                e.addSuppressed(closing);
+            }
             throw e;
         }
     }

@@ -4,13 +4,24 @@ import java.lang.reflect.InvocationTargetException;
 import java.lang.reflect.Method;
 import java.lang.reflect.Proxy;
 import java.sql.Connection;
+import java.sql.DatabaseMetaData;
 import java.sql.PreparedStatement;
+import java.sql.ResultSet;
+import java.sql.ResultSetMetaData;
 import java.sql.SQLException;
 import java.sql.SQLFeatureNotSupportedException;
 import java.sql.Statement;
+import java.util.Set;
+import sharptally.engines.jdbc.connect.OwnDriver;
 
-/** A connection that gives a plain statement where its driver prepares none, to be used where no value is bound. */
+/**
+ * A connection that gives a plain statement where its driver prepares none, to be used where no value is bound; and whatever
+ * the driver throws, of it and of all that it hands out, is a failure of the database.
+ */
 final class Unprepared {
+    private static final Set<Class<?>> HANDED_OUT = Set.of(
+            Statement.class, PreparedStatement.class, DatabaseMetaData.class, ResultSet.class, ResultSetMetaData.class);
+
     private Unprepared() {}
 
     static Connection of(Connection connection) {
@@ -69,9 +80,20 @@ final class Unprepared {
 
     private static Object called(Method method, Object on, Object[] arguments) throws Throwable {
         try {
-            return method.invoke(on, arguments);
+            Object result = method.invoke(on, arguments);
+            return HANDED_OUT.contains(method.getReturnType()) && result != null
+                    ? guarded(method.getReturnType(), result)
+                    : result;
         } catch (InvocationTargetException e) {
-            throw e.getCause();
+            boolean lacks = e.getCause() instanceof UnsupportedOperationException;
+            throw e.getCause() instanceof RuntimeException failure && !lacks ? OwnDriver.told(failure) : e.getCause();
         }
+    }
+
+    private static Object guarded(Class<?> type, Object real) {
+        return Proxy.newProxyInstance(
+                Unprepared.class.getClassLoader(),
+                new Class<?>[] {type},
+                (proxy, method, arguments) -> called(method, real, arguments));
     }
 }

@@ -21,12 +21,17 @@ public final class OwnDriver {
         try {
             connection = driver.connect(url, properties);
         } catch (RuntimeException e) {
-            Throwable told = e.getCause() == null ? e : e.getCause();
-            throw new SQLException(told.getMessage() == null ? told.toString() : told.getMessage(), e);
+            throw told(e);
         }
         if (connection == null) {
             throw new SQLException("the driver does not take this address");
         }
         return connection;
+    }
+
+    /** What a driver wraps in something that nobody has to catch, or stumbles over, as a failure of the database. */
+    public static SQLException told(RuntimeException e) {
+        Throwable told = e.getCause() == null ? e : e.getCause();
+        return new SQLException(told.getMessage() == null ? told.toString() : told.getMessage(), e);
     }
 }

@@ -1,12 +1,12 @@
 package sharptally.engines.jdbc.sums;
 
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
 import java.util.TreeSet;
 import java.util.stream.Collectors;
 import java.util.stream.IntStream;
-import java.util.stream.Stream;
 import sharptally.core.place.part.SumsRequest;
 import sharptally.core.range.KeyRange;
 import sharptally.core.shape.ColumnShape;
@@ -46,24 +46,24 @@ record SumSelects(Selects selects, Hashing hashing) {
                     + ") tally_hashes GROUP BY tally_slice";
         }
         Optional<List<String>> types = listedAs(request);
-        List<Integer> listed = IntStream.range(0, ranges.size())
+        Set<Integer> listed = IntStream.range(0, ranges.size())
                 .filter(i -> types.isPresent() && isFull(ranges.get(i), key.size()))
                 .boxed()
-                .toList();
-        Stream<String> together = listed.size() < WORTH_LISTING
-                ? Stream.empty()
-                : Stream.of(beside(key, ranges, listed, types.get(), rows));
-        Set<Integer> alone = IntStream.range(0, ranges.size()).boxed().collect(Collectors.toCollection(TreeSet::new));
-        if (listed.size() >= WORTH_LISTING) {
-            alone.removeAll(listed);
+                .collect(Collectors.toCollection(TreeSet::new));
+        if (listed.size() < WORTH_LISTING) {
+            listed.clear();
         }
-        return Stream.concat(
-                        together,
-                        alone.stream()
-                                .map(i -> "SELECT " + i + ", " + figures + " FROM ("
-                                        + hashing.fenced("SELECT " + rows + where(key, List.of(ranges.get(i))))
-                                        + ") tally_hashes"))
-                .collect(Collectors.joining(" UNION ALL "));
+        List<String> queries = new ArrayList<>();
+        if (!listed.isEmpty()) {
+            queries.add(beside(key, ranges, listed, types.get(), rows));
+        }
+        for (int i = 0; i < ranges.size(); i++) {
+            if (!listed.contains(i)) {
+                queries.add("SELECT " + i + ", " + figures + " FROM ("
+                        + hashing.fenced("SELECT " + rows + where(key, List.of(ranges.get(i)))) + ") tally_hashes");
+            }
+        }
+        return String.join(" UNION ALL ", queries);
     }
 
     /** The types of the key's columns where ranges can stand in a list. */
@@ -86,7 +86,7 @@ record SumSelects(Selects selects, Hashing hashing) {
 
     /** Ranges in a list, each sought by itself: the query is planned once, not once for each. */
     private String beside(
-            List<ColumnShape> key, List<KeyRange> ranges, List<Integer> listed, List<String> types, String rows) {
+            List<ColumnShape> key, List<KeyRange> ranges, Set<Integer> listed, List<String> types, String rows) {
         String names = IntStream.range(0, key.size())
                 .mapToObj(i -> "tally_from" + i + ", tally_to" + i)
                 .collect(Collectors.joining(", ", "tally_range, ", ""));
