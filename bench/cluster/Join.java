@@ -13,7 +13,14 @@ public final class Join {
     /** Paths of both sides, key, and folder for the rows that differ. */
     public static void main(String[] args) {
         SparkSession session = SparkSession.builder().appName("join").getOrCreate();
-        Dataset<Row> source = session.read().parquet(args[0]).alias("s");
+        Dataset<Row> source = (args[0].endsWith(".csv")
+                        ? session.read()
+                                .option("header", "true")
+                                .schema("id BIGINT, station_id INT, taken_at TIMESTAMP_NTZ, level_m DECIMAL(8,3), "
+                                        + "pressure DOUBLE, quality SMALLINT, remark STRING")
+                                .csv(args[0])
+                        : session.read().parquet(args[0]))
+                .alias("s");
         Dataset<Row> target = args[1].startsWith("jdbc:")
                 ? session.read()
                         .format("jdbc")
@@ -23,6 +30,7 @@ public final class Join {
                         .option("lowerBound", "1")
                         .option("upperBound", args[5])
                         .option("numPartitions", "8")
+                        .option("preferTimestampNTZ", "true")
                         .option("fetchsize", "10000")
                         .load()
                         .alias("t")

@@ -337,6 +337,8 @@ public final class ApplyJob {
             caution.after(target.dialect(), plan).forEach(this::plain);
             reached = packages.reached();
             if (manner.dryRun()) {
+                // What is checked by a commit only, else.
+                target.dialect().checkReferences().forEach(this::plain);
                 session.rollback();
             } else {
                 commit();
