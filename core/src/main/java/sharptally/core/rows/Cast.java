@@ -222,6 +222,14 @@ public final class Cast {
     }
 
     private boolean toDecimal(Column in, int row, Column out) {
+        if (in.tags[row] == Tag.DOUBLE && floating == Floating.SHORTEST) {
+            double value = Double.longBitsToDouble(in.payload[row]);
+            int places = ShortestDecimal.placesOf(value);
+            if (places >= 0) {
+                out.addDecimal(ShortestDecimal.digits(value, places), places);
+                return true;
+            }
+        }
         Optional<BigDecimal> number = number(in, row, floating);
         number.ifPresent(out::addDecimal);
         return number.isPresent();

@@ -18,6 +18,22 @@ public final class CellOrder {
     private static final int PREFIX_BYTES = PREFIX_BITS / 8;
     private static final int NANO_BITS = 16;
 
+    /** Whole numbers up to it, and powers of ten up to {@link #MOST_PLACES}, are exactly floating values. */
+    private static final long EXACT = 1L << 53;
+
+    private static final int MOST_PLACES = 22;
+    private static final double[] TENS = new double[MOST_PLACES + 1];
+    private static final long[] FIVES = new long[MOST_PLACES + 1];
+
+    static {
+        TENS[0] = 1;
+        FIVES[0] = 1;
+        for (int i = 1; i <= MOST_PLACES; i++) {
+            TENS[i] = TENS[i - 1] * 10;
+            FIVES[i] = FIVES[i - 1] * 5;
+        }
+    }
+
     private CellOrder() {}
 
     public static boolean same(Column one, int row, Column other, int otherRow) {
@@ -35,6 +51,10 @@ public final class CellOrder {
             if (tag <= Tag.INT || tag == Tag.DATE || tag == Tag.TIME) {
                 return one.payload[row] == other.payload[otherRow];
             }
+        } else if (isBinary(tag) && isShort(other, otherRow)) {
+            return isSame(Double.longBitsToDouble(one.payload[row]), other, otherRow);
+        } else if (isBinary(other.tags[otherRow]) && isShort(one, row)) {
+            return isSame(Double.longBitsToDouble(other.payload[otherRow]), one, row);
         }
         return compare(one, row, other, otherRow) == 0;
     }
@@ -157,7 +177,33 @@ public final class CellOrder {
         if (!Double.isFinite(otherValue)) {
             return otherValue < 0 ? 1 : -1;
         }
-        return exact(one, row).compareTo(exact(other, otherRow));
+        int order = binary
+                ? isShort(other, otherRow) ? compareDoubles(value, rounded(other, otherRow)) : 0
+                : otherBinary && isShort(one, row) ? compareDoubles(rounded(one, row), otherValue) : 0;
+        // Rounding keeps the order of what it does not make equal.
+        return order != 0 ? order : exact(one, row).compareTo(exact(other, otherRow));
+    }
+
+    /** Whether a cell holds a number, not a floating one, that one division rounds to the nearest floating value. */
+    private static boolean isShort(Column column, int row) {
+        byte tag = column.tags[row];
+        long digits = column.payload[row];
+        return (tag == Tag.INT || tag == Tag.DECIMAL && column.second[row] >= 0 && column.second[row] <= MOST_PLACES)
+                && digits <= EXACT
+                && digits >= -EXACT;
+    }
+
+    private static int places(Column column, int row) {
+        return column.tags[row] == Tag.INT ? 0 : column.second[row];
+    }
+
+    private static double rounded(Column column, int row) {
+        return column.payload[row] / TENS[places(column, row)];
+    }
+
+    /** Of decimals, those are floating values whose digits go by the fives of their places. */
+    private static boolean isSame(double value, Column column, int row) {
+        return value == rounded(column, row) && column.payload[row] % FIVES[places(column, row)] == 0;
     }
 
     private static BigDecimal exact(Column column, int row) {

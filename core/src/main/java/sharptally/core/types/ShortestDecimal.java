@@ -28,6 +28,11 @@ public final class ShortestDecimal {
     private static final int SURE_DIGITS_OF_FLOAT = 6;
     private static final int MOST_DIGITS_OF_FLOAT = 9;
 
+    /** Of which each is exactly a floating value. */
+    private static final double[] TENS = {1, 10, 100, 1e3, 1e4, 1e5, 1e6, 1e7, 1e8};
+
+    private static final double TOO_MANY_DIGITS = 1e15;
+
     private ShortestDecimal() {}
 
     /** Reads digits back as a floating value. */
@@ -39,7 +44,32 @@ public final class ShortestDecimal {
      * @param value finite
      */
     public static BigDecimal of(double value) {
+        int places = placesOf(value);
+        if (places >= 0) {
+            return BigDecimal.valueOf(digits(value, places), places).stripTrailingZeros();
+        }
         return isUsual(value) ? new BigDecimal(DoubleToDecimal.toString(value)).stripTrailingZeros() : searched(value);
+    }
+
+    /**
+     * How many places behind the point the decimal has, where that is quickly told: of at most fifteen digits, eight of them
+     * behind the point. That it reads back is seen by a division, which rounds as reading does.
+     *
+     * @return -1 where it is not told
+     */
+    public static int placesOf(double value) {
+        for (int places = 0; places < TENS.length; places++) {
+            double digits = Math.rint(value * TENS[places]);
+            if (digits / TENS[places] == value) {
+                return Math.abs(digits) < TOO_MANY_DIGITS ? places : -1;
+            }
+        }
+        return -1;
+    }
+
+    /** All digits of the decimal, as one whole number. */
+    public static long digits(double value, int places) {
+        return (long) Math.rint(value * TENS[places]);
     }
 
     /** Neither one next to which a tie may lie, nor one of fewer digits than usual. */

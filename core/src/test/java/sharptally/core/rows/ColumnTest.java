@@ -46,6 +46,40 @@ class ColumnTest {
         }
     }
 
+    /** A floating value beside the decimals that are next to it, and those that are exactly the same. */
+    @Test
+    void floatingValuesAndDecimalsAreOrderedByTheirExactValues() {
+        for (int i = 0; i < 100_000; i++) {
+            int places = random.nextInt(26) - 1;
+            long digits = switch (i % 4) {
+                case 0 -> random.nextLong();
+                case 1 -> (1L << 53) + random.nextInt(5) - 2;
+                case 2 -> random.nextInt(2_000) * (long) Math.pow(5, Math.max(0, places));
+                default -> random.nextLong(1_000_000_000_000_000L) - 500_000_000_000_000L;
+            };
+            BigDecimal decimal = BigDecimal.valueOf(digits, places);
+            double near = decimal.doubleValue();
+            double value = random.nextInt(4) == 0 ? Math.nextAfter(near, random.nextInt(3) - 1) : near;
+            Column column = new Column(3);
+            column.addDouble(i % 5 == 0 ? (float) value : value);
+            column.addDecimal(digits, places);
+            column.addInt(digits);
+            double held = Double.longBitsToDouble(column.payload[0]);
+            for (int other : new int[] {1, 2}) {
+                int truth = new BigDecimal(held).compareTo(other == 1 ? decimal : BigDecimal.valueOf(digits));
+                String which = "seed " + seed + ": " + held + ", " + digits + ", " + places;
+                assertThat(CellOrder.compare(column, 0, column, other))
+                        .as(which)
+                        .isEqualTo(truth);
+                assertThat(CellOrder.compare(column, other, column, 0))
+                        .as(which)
+                        .isEqualTo(-truth);
+                assertThat(CellOrder.same(column, 0, column, other)).as(which).isEqualTo(truth == 0);
+                assertThat(CellOrder.same(column, other, column, 0)).as(which).isEqualTo(truth == 0);
+            }
+        }
+    }
+
     @Test
     void everyValueComesBackAsItWasPutIn() throws IOException {
         List<Value> values = new ArrayList<>();

@@ -53,7 +53,8 @@ class ShortestDecimalTest {
         System.out.println("seed " + seed);
         Random random = new Random(seed);
         for (int i = 0; i < 60_000; i++) {
-            double value = switch (i % 5) {
+            double value = switch (i % 6) {
+                case 5 -> random.nextLong(200_000_000_000_000_000L) / Math.pow(10, random.nextInt(12));
                 case 0 -> Math.scalb(1.0, random.nextInt(1_060) - 1_010) * (1 + (random.nextInt(3) - 1) * 0x1p-52);
                 case 1 -> random.nextInt() / 1000.0;
                 case 2 -> 950 + random.nextInt(100_000) / 1000.0 + 1 / 3.0;
