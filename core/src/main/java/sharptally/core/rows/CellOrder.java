@@ -22,6 +22,7 @@ public final class CellOrder {
     private static final long EXACT = 1L << 53;
 
     private static final int MOST_PLACES = 22;
+    private static final int MOST_PLACES_OF_LONG = 18;
     private static final double[] TENS = new double[MOST_PLACES + 1];
     private static final long[] FIVES = new long[MOST_PLACES + 1];
 
@@ -83,9 +84,7 @@ public final class CellOrder {
             case Tag.TIME:
                 return Long.compare(first, otherFirst);
             case Tag.DECIMAL:
-                return one.second[row] == other.second[otherRow]
-                        ? Long.compare(first, otherFirst)
-                        : one.decimal(row).compareTo(other.decimal(otherRow));
+                return compareDecimals(first, one.second[row], otherFirst, other.second[otherRow]);
             case Tag.BIG:
                 return one.decimal(row).compareTo(other.decimal(otherRow));
             case Tag.FLOAT:
@@ -212,6 +211,24 @@ public final class CellOrder {
             case Tag.FLOAT, Tag.DOUBLE -> new BigDecimal(Double.longBitsToDouble(column.payload[row]));
             default -> column.decimal(row);
         };
+    }
+
+    private static int compareDecimals(long one, int places, long other, int otherPlaces) {
+        if (places == otherPlaces) {
+            return Long.compare(one, other);
+        }
+        if (places > otherPlaces) {
+            return -compareDecimals(other, otherPlaces, one, places);
+        }
+        int more = otherPlaces - places;
+        if (more <= MOST_PLACES_OF_LONG) {
+            long ten = FIVES[more] << more;
+            long digits = one * ten;
+            if (Math.multiplyHigh(one, ten) == digits >> 63) {
+                return Long.compare(digits, other);
+            }
+        }
+        return BigDecimal.valueOf(one, places).compareTo(BigDecimal.valueOf(other, otherPlaces));
     }
 
     private static int compareDoubles(double one, double other) {

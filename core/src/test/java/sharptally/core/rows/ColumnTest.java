@@ -81,6 +81,26 @@ class ColumnTest {
     }
 
     @Test
+    void decimalsOfAnyPlacesAreOrderedByTheirValues() {
+        for (int i = 0; i < 100_000; i++) {
+            int places = random.nextInt(30) - 5;
+            long digits = i % 2 == 0 ? random.nextLong() : random.nextLong() >> random.nextInt(60);
+            int more = random.nextInt(20);
+            BigDecimal other = BigDecimal.valueOf(digits, places)
+                    .setScale(places + more)
+                    .add(BigDecimal.valueOf(random.nextInt(3) - 1, places + more));
+            Column column = new Column(2);
+            column.addDecimal(digits, places);
+            column.addDecimal(other);
+            int truth = BigDecimal.valueOf(digits, places).compareTo(other);
+            String which = "seed " + seed + ": " + digits + ", " + places + ", " + other;
+            assertThat(CellOrder.compare(column, 0, column, 1)).as(which).isEqualTo(truth);
+            assertThat(CellOrder.compare(column, 1, column, 0)).as(which).isEqualTo(-truth);
+            assertThat(CellOrder.same(column, 0, column, 1)).as(which).isEqualTo(truth == 0);
+        }
+    }
+
+    @Test
     void everyValueComesBackAsItWasPutIn() throws IOException {
         List<Value> values = new ArrayList<>();
         Column column = new Column(4);
