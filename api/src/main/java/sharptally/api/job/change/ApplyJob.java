@@ -334,11 +334,11 @@ public final class ApplyJob {
                     .forEach(this::plain);
             ChangePackages packages = packages();
             plan.play(packages);
+            // Else a commit would check them, and a dry run has none.
+            target.dialect().checkReferences().forEach(this::plain);
             caution.after(target.dialect(), plan).forEach(this::plain);
             reached = packages.reached();
             if (manner.dryRun()) {
-                // What is checked by a commit only, else.
-                target.dialect().checkReferences().forEach(this::plain);
                 session.rollback();
             } else {
                 commit();

@@ -144,7 +144,7 @@ final class ChangePackages implements ChangeSink {
     /** What changes must have in common to be made by one statement; empty for those that are made alone. */
     private Optional<List<String>> shape(TableMatch match, Change change) {
         return sql.dialect().isFasterTogether() && isSmall(change)
-                ? sql.shapeToTry(match.target(), change)
+                ? sql.shape(match.target(), change)
                 : Optional.empty();
     }
 

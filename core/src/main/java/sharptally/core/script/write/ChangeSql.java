@@ -145,21 +145,6 @@ public record ChangeSql(
     }
 
     /**
-     * The same for statements that are taken back, and made one by one, when the database refuses them: rows whose keys it
-     * holds unique by itself need not be looked for before they are inserted.
-     */
-    public Optional<List<String>> shapeToTry(TableShape table, Change change) {
-        return change instanceof Change.Insert insert
-                        && !insert.key().isEmpty()
-                        && insert.key().stream().noneMatch(f -> f.value() instanceof Value.Null)
-                        && table.holdsUnique(insert.key().stream()
-                                .map(f -> f.column().name())
-                                .toList())
-                ? Optional.of(names("insert", insert.row()))
-                : shape(table, change);
-    }
-
-    /**
      * Whether several rows may have the key of an update, as the database does not hold it unique. Then the rows of each
      * update are counted by themselves: two found by one must not stand for none found by another.
      */
